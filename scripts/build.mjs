@@ -1,0 +1,76 @@
+// Builds what changed: the engine, the simulators and the pages, each only when its sources did.
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { join, relative } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { home } from './lib/settings.mjs';
+import { fail, say } from './lib/say.mjs';
+
+function* filesIn(path) {
+  if (!existsSync(path)) return;
+  if (statSync(path).isFile()) return void (yield path);
+  for (const name of readdirSync(path).sort()) yield* filesIn(join(path, name));
+}
+
+/** A hash over the contents of all sources; tests are none. */
+function stampOf(paths) {
+  const hash = createHash('sha1');
+  for (const path of paths) {
+    for (const file of filesIn(join(home, path))) {
+      if (/\.test\.tsx?$/.test(file)) continue;
+      hash.update(relative(home, file)).update('\0').update(readFileSync(file)).update('\0');
+    }
+  }
+  return hash.digest('hex');
+}
+
+export async function build({ force = false } = {}) {
+  const stamp = stampOf(['src', 'public', 'astro.config.mjs', 'tsconfig.json', 'package-lock.json', 'scripts/build.mjs']);
+  const stampFile = join(home, 'dist/stamp');
+  if (!force && existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return false;
+  say('building');
+  rmSync(stampFile, { force: true });
+  const { build: bundle } = await import('esbuild');
+  const node = {
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    packages: 'external',
+    sourcemap: true,
+    absWorkingDir: home,
+    logLevel: 'error',
+  };
+  try {
+    await Promise.all([
+      bundle({ ...node, entryPoints: ['src/server/main.ts'], outfile: 'dist/engine/main.js' }),
+      bundle({ ...node, entryPoints: ['src/sim/main.ts'], outfile: 'dist/sim/main.js' }),
+      bundle({
+        bundle: true,
+        minify: true,
+        format: 'esm',
+        target: 'es2022',
+        absWorkingDir: home,
+        logLevel: 'error',
+        entryPoints: ['src/sim/console/console.ts', 'src/sim/console/console.css'],
+        loader: { '.woff2': 'file', '.woff': 'empty' },
+        outdir: 'dist/sim/console',
+      }),
+    ]);
+    mkdirSync(join(home, 'dist/sim/console'), { recursive: true });
+    writeFileSync(join(home, 'dist/sim/console/index.html'), readFileSync(join(home, 'src/sim/console/index.html')));
+  } catch {
+    fail('the engine could not be built; the errors are above.');
+  }
+  const astro = spawnSync(process.execPath, [join(home, 'node_modules/astro/astro.js'), 'build', '--silent'], {
+    cwd: home,
+    encoding: 'utf8',
+    env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
+  });
+  if (astro.status !== 0) fail(`the pages could not be built:\n${astro.stdout}${astro.stderr}`);
+  writeFileSync(stampFile, stamp);
+  return true;
+}
+
+if (import.meta.url === pathToFileURL(process.argv[1]).href) await build({ force: process.argv.includes('--force') });

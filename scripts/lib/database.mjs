@@ -1,0 +1,99 @@
+import { spawn, spawnSync } from 'node:child_process';
+import { randomBytes } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { connect } from 'node:net';
+import { join } from 'node:path';
+import { endProcess, runningPid } from './processes.mjs';
+import { sleep } from './say.mjs';
+
+const asRoot = process.getuid() === 0 ? ['--user=root'] : [];
+
+function lastError(log) {
+  if (!existsSync(log)) return '';
+  const lines = readFileSync(log, 'utf8').split('\n').filter((l) => l.includes('[ERROR]'));
+  return (lines.pop() ?? '').replace(/^.*\[ERROR\]\s*/, '').trim();
+}
+
+/** True once a server greets on the port, as MariaDB does at once. */
+function greets(port) {
+  return new Promise((done) => {
+    const socket = connect({ port, host: '127.0.0.1' });
+    const end = (answer) => (socket.destroy(), done(answer));
+    socket.setTimeout(1000, () => end(false));
+    socket.on('data', () => end(true));
+    socket.on('error', () => end(false));
+    socket.on('close', () => end(false));
+  });
+}
+
+/** Makes the data folder of a new database, whole or not at all. */
+function initialise(folder, data) {
+  const fresh = join(data, 'db.new');
+  rmSync(fresh, { recursive: true, force: true });
+  const made = spawnSync(
+    'mariadb-install-db',
+    ['--no-defaults', ...asRoot, `--datadir=${fresh}`, '--auth-root-authentication-method=socket', '--skip-test-db'],
+    { encoding: 'utf8' },
+  );
+  if (made.status !== 0) {
+    throw new Error(`The database could not be set up in ${folder}: ${`${made.stderr}${made.stdout}`.trim().split('\n').pop()}`);
+  }
+  renameSync(fresh, folder);
+}
+
+/**
+ * Starts MariaDB on loopback over `data`/db, which is made when it is not there. A server that an unclean end
+ * left running over the same folder is ended first. Gives its process and the password of its one user.
+ */
+export async function startDatabase({ data, port }) {
+  mkdirSync(data, { recursive: true });
+  const folder = join(data, 'db');
+  const [pidFile, log, init, secret] = ['db.pid', 'db.log', 'db-init.sql', 'db-password'].map((f) => join(data, f));
+  const orphan = runningPid(pidFile, folder);
+  if (orphan) await endProcess(orphan, 30_000);
+  if (!existsSync(folder)) initialise(folder, data);
+  if (!existsSync(secret)) writeFileSync(secret, randomBytes(18).toString('base64url'), { mode: 0o600 });
+  const password = readFileSync(secret, 'utf8').trim();
+  const user = `'foothill'@'127.0.0.1'`;
+  writeFileSync(
+    init,
+    `CREATE DATABASE IF NOT EXISTS foothill CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;\n` +
+      `CREATE OR REPLACE USER ${user} IDENTIFIED BY '${password}';\nGRANT ALL ON \`foothill%\`.* TO ${user};\n`,
+    { mode: 0o600 },
+  );
+  const logFrom = existsSync(log) ? statSync(log).size : 0;
+  const child = spawn(
+    '/usr/sbin/mariadbd',
+    [
+      '--no-defaults',
+      ...asRoot,
+      `--datadir=${folder}`,
+      `--port=${port}`,
+      '--bind-address=127.0.0.1',
+      '--skip-name-resolve',
+      `--socket=${join(data, 'db.sock')}`,
+      `--pid-file=${pidFile}`,
+      `--log-error=${log}`,
+      `--init-file=${init}`,
+      '--innodb-buffer-pool-size=64M',
+      '--innodb-flush-log-at-trx-commit=1',
+      '--character-set-server=utf8mb4',
+    ],
+    { stdio: 'ignore', detached: true },
+  );
+  let ended = false;
+  child.once('exit', () => (ended = true));
+  child.once('error', () => (ended = true));
+  const ready = () => existsSync(log) && readFileSync(log).subarray(logFrom).includes('ready for connections');
+  for (let waited = 0; waited < 60_000; waited += 50) {
+    if (ended) {
+      throw new Error(
+        `The database could not start: ${lastError(log) || 'see ' + log}. If the data folder is damaged, move it aside (mv ${data} ${data}.broken) and start again.`,
+      );
+    }
+    if (ready() && (await greets(port))) return { child, password };
+    await sleep(50);
+  }
+  child.kill('SIGKILL');
+  throw new Error(`The database did not come up within a minute; ${log} says why.`);
+}

@@ -1,0 +1,53 @@
+import { execFileSync, spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { home } from './settings.mjs';
+import { fail, say } from './say.mjs';
+
+/** Debian packages: the program that shows one is there, and why Foothill wants it. */
+const DEBIAN = {
+  'mariadb-server': { programs: ['/usr/sbin/mariadbd', '/usr/bin/mariadb-install-db'], why: 'the database' },
+  chromium: { programs: ['/usr/bin/chromium'], why: 'the browser of the end-to-end tests' },
+};
+
+/** Installs the named Debian packages that are missing, saying which and why. */
+export function ensureDebian(names) {
+  const missing = names.filter((n) => !DEBIAN[n].programs.every((p) => existsSync(p)));
+  if (missing.length === 0) return;
+  for (const name of missing) say(`installing the Debian package ${name}: ${DEBIAN[name].why}`);
+  const root = process.getuid() === 0;
+  if (!root && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status !== 0) {
+    fail(`the Debian package${missing.length > 1 ? 's' : ''} ${missing.join(', ')} must be installed first: sudo apt-get install ${missing.join(' ')}`);
+  }
+  const apt = (...args) =>
+    spawnSync(root ? 'apt-get' : 'sudo', root ? args : ['apt-get', ...args], {
+      encoding: 'utf8',
+      env: { ...process.env, DEBIAN_FRONTEND: 'noninteractive' },
+    });
+  // The package would start a server of its own; Foothill starts one with a data folder of its own instead.
+  apt('update', '-q');
+  const done = apt('install', '-y', '-q', '--no-install-recommends', ...missing);
+  if (done.status !== 0 || !missing.every((n) => DEBIAN[n].programs.every((p) => existsSync(p)))) {
+    const reason = `${done.stderr ?? ''}`.trim().split('\n').pop();
+    fail(`could not install ${missing.join(', ')} (${reason}). Install by hand: apt-get install ${missing.join(' ')}`);
+  }
+}
+
+/** Installs the npm packages when they are missing or the lock file changed. */
+export function ensureNpm() {
+  const lock = createHash('sha1').update(readFileSync(join(home, 'package-lock.json'))).digest('hex');
+  const stamp = join(home, 'node_modules/.foothill-lock');
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
+  say('installing npm packages');
+  try {
+    execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+      cwd: home,
+      stdio: ['ignore', 'ignore', 'pipe'],
+      env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1', NODE_ENV: 'development' },
+    });
+  } catch (error) {
+    fail(`npm packages could not be installed: ${`${error.stderr ?? error.message}`.trim().split('\n')[0]}. Check the connection and try again.`);
+  }
+  writeFileSync(stamp, lock);
+}

@@ -1,0 +1,120 @@
+// The start command: brings a fresh machine to a running Foothill, and ends everything it started.
+import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { ensureDebian, ensureNpm } from './lib/packages.mjs';
+import { endProcess, runningPid, startProgram } from './lib/processes.mjs';
+import { engineFile, home, portTaken, readSettings, simFile } from './lib/settings.mjs';
+import { fail, say, sleep } from './lib/say.mjs';
+
+const demo = process.argv.includes('--demo');
+const settings = readSettings();
+const { data, port, dbPort, simPort, host } = settings;
+const children = new Map();
+let stopping = false;
+
+async function stop(code) {
+  if (stopping) return;
+  stopping = true;
+  const order = ['simulators', 'engine', 'database'];
+  for (const name of order) {
+    const child = children.get(name);
+    if (child && child.exitCode === null && child.signalCode === null) await endProcess(child.pid);
+  }
+  rmSync(join(data, 'run/start.pid'), { force: true });
+  process.exit(code);
+}
+
+/** Keeps a program running: when it ends on its own it is started again, sooner at first, later after more ends. */
+async function keep(name, start) {
+  const child = await start();
+  children.set(name, child);
+  let tries = 0;
+  const again = async () => {
+    if (stopping) return;
+    const wait = Math.min(5000, 300 * 2 ** tries++);
+    say(`the ${name} ended; it starts again`);
+    await sleep(wait);
+    if (stopping) return;
+    try {
+      const next = await start();
+      children.set(name, next);
+      next.once('exit', again);
+      setTimeout(() => (tries = 0), 20_000).unref();
+    } catch (error) {
+      say(`the ${name} could not start: ${error.message}`);
+      void again();
+    }
+  };
+  child.once('exit', again);
+}
+
+process.on('SIGINT', () => void stop(0));
+process.on('SIGTERM', () => void stop(0));
+process.on('SIGHUP', () => void stop(0));
+
+ensureDebian(['mariadb-server']);
+ensureNpm();
+const { build } = await import('./build.mjs');
+const { startDatabase } = await import('./lib/database.mjs');
+await build();
+
+try {
+  mkdirSync(join(data, 'run'), { recursive: true });
+} catch (error) {
+  fail(`the data folder ${data} cannot be written (${error.code}). Set FOOTHILL_DATA to a folder that can.`);
+}
+const other = runningPid(join(data, 'run/start.pid'), 'start.mjs');
+if (other && other !== process.pid) {
+  fail(`it runs already over ${data} (process ${other}). Use that one, or set FOOTHILL_DATA and the ports for another copy.`);
+}
+writeFileSync(join(data, 'run/start.pid'), String(process.pid));
+// What an unclean end may have left behind.
+for (const name of ['engine', 'simulators']) {
+  const left = runningPid(join(data, 'run', `${name}.pid`), join(home, 'dist'));
+  if (left) await endProcess(left, 3000);
+}
+const orphan = existsSync(join(data, 'db.pid')) && runningPid(join(data, 'db.pid'), join(data, 'db'));
+const wanted = [
+  ['FOOTHILL_PORT', port, host],
+  ...(orphan ? [] : [['FOOTHILL_DB_PORT', dbPort]]),
+  ...(demo ? [['FOOTHILL_SIM_PORT', simPort], ['FOOTHILL_SIM_PORT', simPort + 1]] : []),
+];
+for (const [name, number, on] of wanted) {
+  if (!(await portTaken(number, on))) continue;
+  rmSync(join(data, 'run/start.pid'), { force: true });
+  fail(`port ${number} is in use by another program. Stop it, or set ${name} to a free port.`);
+}
+
+try {
+  let password = '';
+  await keep('database', async () => {
+    const database = await startDatabase({ data, port: dbPort });
+    password = database.password;
+    return database.child;
+  });
+  const env = {
+    FOOTHILL_HOST: host,
+    FOOTHILL_PORT: String(port),
+    FOOTHILL_DATA: data,
+    FOOTHILL_DB_PORT: String(dbPort),
+    FOOTHILL_DB_PASSWORD: password,
+    FOOTHILL_SIM_PORT: String(simPort),
+    FOOTHILL_DEMO: demo ? '1' : '',
+    NODE_ENV: 'production',
+  };
+  if (demo) await keep('simulators', () => startProgram({ name: 'simulators', file: simFile, env: { FOOTHILL_SIM_AUTOPILOT: '1', ...env }, data }));
+  await keep('engine', () => startProgram({ name: 'engine', file: engineFile, env, data }));
+} catch (error) {
+  if (!stopping) {
+    console.error(`foothill: ${error.message}`);
+    await stop(1);
+  }
+}
+
+const at = `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`;
+console.log(`ready ${at}`);
+console.log(`  live view          ${at}/live`);
+console.log(`  air page           ${at}/air/broadcast`);
+console.log(`  read-outs          ${at}/state/fields.json`);
+if (demo) console.log(`  simulated console  http://127.0.0.1:${simPort + 1}`);
+console.log('Ctrl-C ends it; the data stays.');

@@ -1,0 +1,132 @@
+import type { FieldDef } from '../sport/profile.ts';
+import { refuseValue } from '../sport/profile.ts';
+import { sameValue, type FieldValue } from './values.ts';
+
+/** How far a field can be trusted: its source speaks, is late, or is lost; `none` where nothing was said yet. */
+export type Quality = 'ok' | 'late' | 'lost' | 'none';
+
+export interface FieldState {
+  /** What the source says, pinned or not. */
+  value: FieldValue;
+  /** Who said it: a source's key, `game`, or blank before the first word. */
+  origin: string;
+  /** When it last changed, server ms. */
+  at: number;
+  quality: Quality;
+  /** The value that the operator holds over it. */
+  pin?: { value: FieldValue; at: number };
+}
+
+export type Change =
+  | { key: string; value: FieldValue; origin: string }
+  | { key: string; pin: FieldValue }
+  | { key: string; release: true };
+
+export interface Applied {
+  /** The board's number after the changes; it grows by one for each apply that changed something. */
+  seq: number;
+  /** Fields whose value as pages see it changed. */
+  changed: string[];
+  /** Fields of which anything changed, the above among them. */
+  touched: string[];
+  /** Changes refused, each with a sentence; the last good value stands. */
+  refused: { key: string; reason: string }[];
+}
+
+/**
+ * The one live sheet: what Foothill holds to be true now. All changes of one `apply` become visible together,
+ * under one number; equal values are no change.
+ */
+export class Board {
+  private number = 0;
+  private readonly states = new Map<string, FieldState>();
+  private readonly defs = new Map<string, FieldDef>();
+
+  constructor(defs: Iterable<FieldDef>) {
+    for (const def of defs) {
+      this.defs.set(def.key, def);
+      this.states.set(def.key, { value: null, origin: '', at: 0, quality: 'none' });
+    }
+  }
+
+  get seq(): number {
+    return this.number;
+  }
+
+  get fields(): IterableIterator<FieldDef> {
+    return this.defs.values();
+  }
+
+  def(key: string): FieldDef | undefined {
+    return this.defs.get(key);
+  }
+
+  state(key: string): Readonly<FieldState> | undefined {
+    return this.states.get(key);
+  }
+
+  /** The value as pages see it: the pin where there is one. An unknown field reads as blank. */
+  read(key: string): FieldValue {
+    const state = this.states.get(key);
+    return state ? (state.pin ? state.pin.value : state.value) : null;
+  }
+
+  /** Applies all changes at once, at server time `at` (ms). Refused ones are named; the rest stand. */
+  apply(changes: readonly Change[], at: number): Applied {
+    const changed: string[] = [];
+    const touched: string[] = [];
+    const refused: Applied['refused'] = [];
+    for (const change of changes) {
+      const state = this.states.get(change.key);
+      if (!state) {
+        refused.push({ key: change.key, reason: `the board has no field "${change.key}"` });
+        continue;
+      }
+      const reason = 'release' in change ? null : refuseValue(this.defs.get(change.key)!, 'pin' in change ? change.pin : change.value);
+      if (reason) {
+        refused.push({ key: change.key, reason });
+        continue;
+      }
+      const before = this.read(change.key);
+      if (!this.write(state, change, at)) continue;
+      touched.push(change.key);
+      if (!sameValue(before, this.read(change.key))) changed.push(change.key);
+    }
+    if (touched.length) this.number++;
+    return { seq: this.number, changed, touched, refused };
+  }
+
+  /** Sets how far the fields of one origin can be trusted; gives those that this changed. */
+  mark(origin: string, quality: Quality): string[] {
+    const touched: string[] = [];
+    for (const [key, state] of this.states) {
+      if (state.origin !== origin || state.quality === quality) continue;
+      state.quality = quality;
+      touched.push(key);
+    }
+    if (touched.length) this.number++;
+    return touched;
+  }
+
+  private write(state: FieldState, change: Change, at: number): boolean {
+    if ('release' in change) {
+      if (!state.pin) return false;
+      delete state.pin;
+      return true;
+    }
+    if ('pin' in change) {
+      if (state.pin && sameValue(state.pin.value, change.pin)) return false;
+      state.pin = { value: change.pin, at };
+      return true;
+    }
+    const same = sameValue(state.value, change.value);
+    if (same && state.origin === change.origin && state.quality === 'ok') return false;
+    if (!same) {
+      state.value = change.value;
+      state.at = at;
+    }
+    state.origin = change.origin;
+    state.quality = 'ok';
+    return true;
+  }
+}

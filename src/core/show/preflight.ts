@@ -1,0 +1,49 @@
+import type { FieldState } from '../board/board.ts';
+import type { Scalar } from '../board/values.ts';
+import type { FieldDef } from '../sport/profile.ts';
+import { bindingsOf, type InputDef, type Layer, type Layout } from '../template/template.ts';
+import { evaluate, isBlank, namesIn, type Scope } from '../value/value.ts';
+import { missingInputs } from './show.ts';
+
+/** What preflight looks at: the board, read only. */
+export interface BoardView {
+  def(key: string): FieldDef | undefined;
+  state(key: string): Readonly<FieldState> | undefined;
+}
+
+/**
+ * What the operator should know before an item goes on air: required inputs that are empty, inputs that still
+ * hold the template's sample, fields that are not on the board, blank where a layer shows them, or whose source
+ * is late or lost. Each is one short sentence; none means that all is well.
+ */
+export function preflight(layout: Layout, inputs: Record<string, Scalar>, defs: readonly InputDef[], board: BoardView): string[] {
+  const said = new Set<string>();
+  for (const label of missingInputs(defs, inputs)) said.add(`${label} is empty.`);
+  for (const d of defs) {
+    const value = inputs[d.key] ?? null;
+    if (d.sample != null && value === d.sample) said.add(`${d.label} still holds the sample.`);
+  }
+  const read = (key: string) => {
+    const state = board.state(key);
+    return state?.pin ? state.pin.value : (state?.value ?? null);
+  };
+  const scope: Scope = { field: read, input: (key) => inputs[key] ?? null };
+  const visit = (layers: readonly Layer[], optional: boolean) => {
+    for (const l of layers) {
+      const gated = optional || l.shows !== undefined || l.window !== undefined;
+      for (const { prop, value } of bindingsOf(l)) {
+        const blank = ['text', 'clock', 'picture'].includes(prop) && !gated && isBlank(evaluate(value, scope));
+        for (const key of namesIn(value).fields) {
+          const def = board.def(key);
+          const state = board.state(key);
+          if (!def || !state) said.add(`The board has no field "${key}".`);
+          else if (blank && isBlank(read(key))) said.add(`${def.label} is blank.`);
+          else if (!state.pin && (state.quality === 'late' || state.quality === 'lost')) said.add(`${def.label}: its source is ${state.quality}.`);
+        }
+      }
+      if ('layers' in l) visit(l.layers, gated);
+    }
+  };
+  visit(layout.layers, false);
+  return [...said];
+}

@@ -1,0 +1,104 @@
+import * as v from 'valibot';
+import { isClock, type FieldValue } from '../board/values.ts';
+import { clockText, parseClock, stoppedClock, type ClockForm } from '../clock/clock.ts';
+import { parseColour } from '../colour/contrast.ts';
+import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
+
+const base = { key: keySchema, label: nameSchema, group: v.picklist(['clocks', 'home', 'away', 'situation']) };
+const ms = wholeNumber(0, 60_000_000);
+
+const field = v.variant('kind', [
+  v.object({ ...base, kind: v.literal('text'), maxLength: v.optional(wholeNumber(1, 500), 120) }),
+  v.object({ ...base, kind: v.literal('choice'), choices: v.pipe(v.array(v.string()), v.minLength(1)) }),
+  v.object({ ...base, kind: v.literal('integer'), min: v.number(), max: v.number() }),
+  v.object({ ...base, kind: v.literal('flag') }),
+  v.object({ ...base, kind: v.literal('colour') }),
+  v.object({ ...base, kind: v.literal('picture') }),
+  v.object({
+    ...base,
+    kind: v.literal('clock'),
+    /** The longest time it can show, in ms. */
+    max: ms,
+    direction: v.picklist(['down', 'up']),
+    form: v.optional(v.picklist(['m:ss', 's']), 'm:ss'),
+    tenthsBelow: v.optional(ms, 0),
+  }),
+]);
+
+const profileSchema = v.object({
+  schema: v.literal(1),
+  key: keySchema,
+  name: nameSchema,
+  periods: v.object({ count: wholeNumber(1, 20), length: ms, overtime: nameSchema }),
+  fields: v.pipe(v.array(field), v.minLength(1), v.maxLength(5000)),
+});
+
+/** One field of the board as a sport profile declares it. */
+export type FieldDef = v.InferOutput<typeof field>;
+/** A data file: the fields, clocks, periods and limits of one sport. Times in ms. */
+export type SportProfile = v.InferOutput<typeof profileSchema>;
+
+/** Reads a sport profile; refuses one with a field twice. */
+export function parseProfile(input: unknown): Parsed<SportProfile> {
+  return parseDocument(profileSchema, input, (profile) => {
+    const seen = new Set<string>();
+    return profile.fields.flatMap(({ key }) => {
+      const twice = seen.has(key);
+      seen.add(key);
+      return twice ? [`fields: "${key}" is there twice`] : [];
+    });
+  });
+}
+
+/** Why `value` cannot stand in the field: a sentence; or null where it can. Blank can stand anywhere. */
+export function refuseValue(def: FieldDef, value: FieldValue): string | null {
+  if (value === null) return null;
+  const says = `${def.label} cannot be ${isClock(value) ? clockText(value.value) : JSON.stringify(value)}`;
+  switch (def.kind) {
+    case 'clock':
+      if (!isClock(value)) return `${says}: it is a clock`;
+      return value.value >= 0 && value.value <= def.max + 999 ? null : `${says}: it goes to ${clockText(def.max)} at most`;
+    case 'integer':
+      if (typeof value !== 'number' || !Number.isInteger(value)) return `${says}: it is a whole number`;
+      return value >= def.min && value <= def.max ? null : `${says}: it goes from ${def.min} to ${def.max}`;
+    case 'flag':
+      return typeof value === 'boolean' ? null : `${says}: it is yes or no`;
+    case 'choice':
+      return typeof value === 'string' && def.choices.includes(value) ? null : `${says}: it is ${def.choices.join(' or ')}`;
+    case 'colour':
+      return typeof value === 'string' && parseColour(value) ? null : `${says}: a colour is written #rrggbb`;
+    case 'text':
+      if (typeof value !== 'string') return `${says}: it is a text`;
+      return value.length <= def.maxLength ? null : `${def.label} is limited to ${def.maxLength} characters`;
+    case 'picture':
+      return typeof value === 'string' ? null : `${says}: it is a picture's path`;
+  }
+}
+
+/** How the field's clock is written; empty for other kinds. */
+export function clockFormOf(def: FieldDef): ClockForm {
+  return def.kind === 'clock' ? { form: def.form, tenthsBelow: def.tenthsBelow } : {};
+}
+
+/**
+ * Reads what a person typed for a field. An empty text is blank; a clock is typed as 5:32, 34.5 or 18 and is
+ * stopped there. Gives the value, or a sentence that says what can be typed.
+ */
+export function parseTyped(def: FieldDef, text: string, now: number): { value: FieldValue } | { problem: string } {
+  const t = text.trim();
+  let value: FieldValue = t;
+  if (t === '') value = null;
+  else if (def.kind === 'integer') {
+    if (!/^[+-]?\d+$/.test(t)) return { problem: `${def.label} is a whole number from ${def.min} to ${def.max}` };
+    value = Number(t);
+  } else if (def.kind === 'flag') {
+    if (!/^(yes|no|true|false)$/i.test(t)) return { problem: `${def.label} is yes or no` };
+    value = /^(yes|true)$/i.test(t);
+  } else if (def.kind === 'clock') {
+    const reading = parseClock(t);
+    if (!reading) return { problem: `${def.label} is a time such as 5:32, 34.5 or 18` };
+    value = stoppedClock(reading.ms, def.direction, now);
+  }
+  const problem = refuseValue(def, value);
+  return problem ? { problem } : { value };
+}

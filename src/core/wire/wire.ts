@@ -1,0 +1,101 @@
+import type { FieldDef } from '../sport/profile.ts';
+import type { FieldState } from '../board/board.ts';
+import type { Item, Lane, Output } from '../show/show.ts';
+import type { InputDef, Layout, Template } from '../template/template.ts';
+import type { LayerDelta, LayerProps } from '../resolve/resolver.ts';
+import type { Box } from '../text/fit.ts';
+import type { Health } from '../source/health.ts';
+
+/** Sent by the server on every stream. Deltas are numbered without gaps from the snapshot's number on. */
+export type ServerMessage<Body, Op> =
+  | { t: 'snapshot'; seq: number; body: Body }
+  | { t: 'delta'; seq: number; ops: Op[] }
+  | { t: 'pong'; at: number; now: number }
+  | { t: 'trace'; trace: Trace | null };
+
+/** Sent by a page: ask for a snapshot, measure the clocks' offset, watch one field's trace (null: none). */
+export type ClientMessage = { t: 'snapshot' } | { t: 'ping'; at: number } | { t: 'watch'; key: string | null };
+
+/** One item on an output: its layout, where it stands, and the content of its layers. */
+export interface AirItem {
+  mount: string;
+  zone: string;
+  box: Box;
+  item: string;
+  template: string;
+  layout: Layout;
+  states: Record<string, LayerProps>;
+}
+
+export interface AirSnapshot {
+  output: { key: string; width: number; height: number };
+  items: AirItem[];
+}
+
+export type AirOp = { op: 'layers'; deltas: LayerDelta[] } | { op: 'take'; item: AirItem } | { op: 'clear'; zone: string };
+
+export interface SourceState {
+  key: string;
+  name: string;
+  address: string;
+  health: Health;
+  connected: boolean;
+  /** Server ms of the last good word, null before the first. */
+  lastWord: number | null;
+  /** Good frames a second, over the last seconds. */
+  rate: number;
+  counts: { good: number; badChecks: number; skipped: number; refused: number };
+  /** The newest trouble, as a sentence, and when. */
+  trouble: { text: string; at: number } | null;
+}
+
+export interface BoardField extends FieldState {
+  key: string;
+}
+
+export interface LogLine {
+  at: number;
+  text: string;
+}
+
+export interface DeskSnapshot {
+  game: { title: string; competition: string; venue: string };
+  output: Output;
+  defs: FieldDef[];
+  fields: BoardField[];
+  items: Item[];
+  lanes: Lane[];
+  templates: Template[];
+  sources: SourceState[];
+  database: { ok: boolean };
+  log: LogLine[];
+}
+
+export type DeskOp =
+  | { op: 'fields'; fields: BoardField[] }
+  | { op: 'item'; item: Item }
+  | { op: 'lane'; lane: Lane }
+  | { op: 'sources'; sources: SourceState[] }
+  | { op: 'database'; ok: boolean }
+  | { op: 'log'; line: LogLine };
+
+/** Why a field says what it says: from the bytes to the layers that show it. */
+export interface Trace {
+  field: string;
+  frame?: {
+    source: string;
+    /** Hexadecimal, two digits a byte. */
+    hex: string;
+    /** The same as text; unprintable bytes as a middle dot. */
+    text: string;
+    at: number;
+    offset: number;
+    length: number;
+  };
+  reading?: { name: string; kind: string; raw: string; value: string; problem?: string };
+  patch?: { reading: string; running?: string; converted: boolean };
+  /** Where it is seen on air. */
+  uses: { item: string; layer: string; property: string }[];
+}
+
+export type { InputDef };

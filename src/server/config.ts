@@ -1,0 +1,44 @@
+import { resolve } from 'node:path';
+
+export interface Config {
+  host: string;
+  port: number;
+  data: string;
+  db: { host: string; port: number; name: string; user: string; password: string };
+  simPort: number;
+  demo: boolean;
+  /** The folder that the project stands in: data files and the built pages are found from it. */
+  home: string;
+}
+
+function port(env: NodeJS.ProcessEnv, name: string, otherwise: number): number {
+  const text = env[name];
+  if (text === undefined || text === '') return otherwise;
+  const n = Number(text);
+  if (!Number.isInteger(n) || n < 1 || n > 65535) throw new Error(`${name} is "${text}"; it must be a port from 1 to 65535.`);
+  return n;
+}
+
+/** Reads the FOOTHILL_* variables. Throws with a sentence when one of them makes no sense. */
+export function readConfig(env: NodeJS.ProcessEnv, home: string): Config {
+  return {
+    host: env['FOOTHILL_HOST'] || '127.0.0.1',
+    port: port(env, 'FOOTHILL_PORT', 4310),
+    data: resolve(home, env['FOOTHILL_DATA'] || '.foothill'),
+    db: {
+      host: '127.0.0.1',
+      port: port(env, 'FOOTHILL_DB_PORT', 4311),
+      name: env['FOOTHILL_DB_NAME'] || 'foothill',
+      user: 'foothill',
+      password: env['FOOTHILL_DB_PASSWORD'] ?? '',
+    },
+    simPort: port(env, 'FOOTHILL_SIM_PORT', 4320),
+    demo: env['FOOTHILL_DEMO'] === '1',
+    home,
+  };
+}
+
+/** True for an address that only this machine can reach. */
+export function isLoopback(host: string): boolean {
+  return host === 'localhost' || host === '::1' || /^(::ffff:)?127\./.test(host);
+}

@@ -1,0 +1,107 @@
+import {
+  IsIn,
+  IsObject,
+  IsString,
+  Length,
+  MaxLength,
+  registerDecorator,
+  validateSync,
+  type ValidationError,
+} from 'class-validator';
+
+/** Every value of the object is a text of at most 2000 characters, a yes or no, a finite number or null. */
+function ScalarValues() {
+  return (target: object, propertyName: string) =>
+    registerDecorator({
+      name: 'scalarValues',
+      target: target.constructor,
+      propertyName,
+      options: { message: `each of ${propertyName} must be a text, a number, true, false or null` },
+      validator: {
+        validate: (value: unknown) =>
+          typeof value === 'object' &&
+          value !== null &&
+          Object.values(value).every(
+            (x) =>
+              x === null ||
+              typeof x === 'boolean' ||
+              (typeof x === 'number' && Number.isFinite(x)) ||
+              (typeof x === 'string' && x.length <= 2000),
+          ),
+      },
+    });
+}
+
+class ActionRequest {
+  /** Made by the page, so that a repeated request is done once. */
+  @Length(8, 64)
+  id!: string;
+}
+
+export class TakeRequest extends ActionRequest {
+  @IsIn(['take'])
+  kind!: 'take';
+  @Length(1, 80)
+  item!: string;
+}
+export class ClearRequest extends ActionRequest {
+  @IsIn(['clear'])
+  kind!: 'clear';
+  @Length(1, 80)
+  zone!: string;
+}
+export class NextRequest extends ActionRequest {
+  @IsIn(['next'])
+  kind!: 'next';
+  @Length(1, 80)
+  zone!: string;
+  @Length(1, 80)
+  item!: string;
+}
+export class EditRequest extends ActionRequest {
+  @IsIn(['edit'])
+  kind!: 'edit';
+  @Length(1, 80)
+  item!: string;
+  @IsObject()
+  @ScalarValues()
+  inputs!: Record<string, string | number | boolean | null>;
+}
+export class PinRequest extends ActionRequest {
+  @IsIn(['pin'])
+  kind!: 'pin';
+  @Length(1, 80)
+  field!: string;
+  /** As typed; the field decides how it is read. */
+  @IsString()
+  @MaxLength(500)
+  text!: string;
+}
+export class ReleaseRequest extends ActionRequest {
+  @IsIn(['release'])
+  kind!: 'release';
+  @Length(1, 80)
+  field!: string;
+}
+
+export type AnyRequest = TakeRequest | ClearRequest | NextRequest | EditRequest | PinRequest | ReleaseRequest;
+
+const KINDS = {
+  take: TakeRequest,
+  clear: ClearRequest,
+  next: NextRequest,
+  edit: EditRequest,
+  pin: PinRequest,
+  release: ReleaseRequest,
+} as const;
+
+/** Reads an action as a page sent it: the request, or one sentence that says what is wrong with it. */
+export function readAction(body: unknown): AnyRequest | string {
+  const kind = typeof body === 'object' && body !== null ? (body as { kind?: unknown }).kind : undefined;
+  const Kind = typeof kind === 'string' && Object.hasOwn(KINDS, kind) ? KINDS[kind as keyof typeof KINDS] : null;
+  if (!Kind) return `An action is one of ${Object.keys(KINDS).join(', ')}.`;
+  const request = Object.assign(new Kind(), body) as AnyRequest;
+  const errors: ValidationError[] = validateSync(request, { whitelist: true, forbidNonWhitelisted: true });
+  if (errors.length === 0) return request;
+  return `${errors.flatMap((e) => Object.values(e.constraints ?? {})).join('; ')}.`;
+}

@@ -1,0 +1,22 @@
+import type { Board } from '../../core/board/board.ts';
+import type { Show } from '../../core/show/show.ts';
+import type { AnyRequest } from '../http/requests.ts';
+
+/** An action in words, for the log and for the answer to the page. */
+export function describe(request: AnyRequest, show: Show, board: Board): string {
+  const nameOf = (item: string) => show.items.get(item)?.name ?? item;
+  switch (request.kind) {
+    case 'take':
+      return `Took ${nameOf(request.item)}`;
+    case 'clear':
+      return `Cleared ${nameOf(show.lanes.get(request.zone)?.onAir?.item ?? request.zone)}`;
+    case 'next':
+      return `Next: ${nameOf(request.item)}`;
+    case 'edit':
+      return `Edited ${nameOf(request.item)}`;
+    case 'pin':
+      return `Pinned ${board.def(request.field)?.label} at ${request.text.trim() || 'blank'}`;
+    case 'release':
+      return `Released ${board.def(request.field)?.label}`;
+  }
+}

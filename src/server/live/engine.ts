@@ -1,0 +1,328 @@
+import type { Logger } from 'pino';
+import { Board, type Applied } from '../../core/board/board.ts';
+import type { FieldValue } from '../../core/board/values.ts';
+import { isClock } from '../../core/board/values.ts';
+import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
+import { Patch } from '../../core/patch/patch.ts';
+import { Resolver } from '../../core/resolve/resolver.ts';
+import { applyShow, decide, Refusal, type Item, type Lane, type Show, type ShowAction } from '../../core/show/show.ts';
+import { gameChanges } from '../../core/show/game.ts';
+import { parseTyped } from '../../core/sport/profile.ts';
+import type { AirItem, AirOp, AirSnapshot, BoardField, DeskOp, DeskSnapshot, LogLine } from '../../core/wire/wire.ts';
+import { TcpSource } from '../ingest/tcp-source.ts';
+import { readAction, type AnyRequest } from '../http/requests.ts';
+import { StoreDown, type Store, type StoreChange } from '../store/store.ts';
+import { Hub, serverNow } from './hub.ts';
+import { describe } from './describe.ts';
+import { traceOf } from './trace.ts';
+import type { World } from './world.ts';
+
+/** What came of an action: done, or a sentence that says why not. */
+export type Outcome = { ok: true; text: string } | { ok: false; status: number; reason: string };
+
+const HEALTH_LOOK = 100;
+const SOURCES_EVERY = 500;
+const TRACE_EVERY = 200;
+const SAVE_EVERY = 1000;
+const LOG_LENGTH = 40;
+const DESK = 'desk';
+
+/**
+ * The running Foothill: sources feed the board, the board feeds what is on air and what operators see, and
+ * operators' actions go through the database first. One way: bytes, readings, changes, layers, pages.
+ */
+export class Engine {
+  readonly hub = new Hub();
+  readonly board: Board;
+  readonly startedAt = serverNow();
+  private readonly resolver: Resolver;
+  private readonly show: Show = { items: new Map(), lanes: new Map() };
+  private readonly sources: { source: TcpSource; patch: Patch }[] = [];
+  private readonly log: LogLine[] = [];
+  private readonly unsaved = new Set<string>();
+  private readonly timers: NodeJS.Timeout[] = [];
+  private queue: Promise<unknown> = Promise.resolve();
+  private saving = false;
+
+  constructor(
+    readonly world: World,
+    private readonly store: Store,
+    private readonly logger: Logger,
+  ) {
+    this.board = new Board(world.profile.fields);
+    this.resolver = new Resolver((key) => this.board.read(key));
+    for (const zone of world.output.zones) this.show.lanes.set(zone.key, { zone: zone.key, next: null, onAir: null });
+    this.hub.open(DESK, () => this.deskSnapshot());
+    this.hub.open(this.airStream, () => this.airSnapshot());
+    for (const text of world.problems) logger.error(text);
+  }
+
+  /** Brings back what was on air, what was pinned and what the board last said, then opens the sources. */
+  async start(): Promise<void> {
+    const saved = await this.store.load();
+    for (const item of saved.items) this.show.items.set(item.id, item);
+    for (const lane of saved.lanes) if (this.show.lanes.has(lane.zone)) this.show.lanes.set(lane.zone, lane);
+    this.log.push(...saved.log);
+    const now = serverNow();
+    this.board.apply(saved.board.map(({ field, value, origin }) => ({ key: field, value, origin })), now);
+    for (const origin of new Set(saved.board.map((b) => b.origin))) this.board.mark(origin, 'lost');
+    if (this.world.game) this.board.apply(gameChanges(this.world.game), now);
+    this.board.apply(saved.pins.map(({ field, value }) => ({ key: field, pin: value })), now);
+    for (const lane of this.show.lanes.values()) this.mount(lane);
+    for (const doc of this.world.sources) {
+      const map = this.world.frameMaps.get(doc.frameMap);
+      const patchDoc = this.world.patches.find((p) => p.source === doc.key);
+      if (!map || !patchDoc) {
+        this.logger.error({ source: doc.key }, 'a source without a frame map or a patch is left out');
+        continue;
+      }
+      const patch = new Patch(patchDoc, (key) => this.board.def(key));
+      const source: TcpSource = new TcpSource(doc, map, (frame, at) => this.onFrame(source, patch, frame.readings, at), this.logger);
+      this.sources.push({ source, patch });
+      source.start();
+    }
+    this.every(HEALTH_LOOK, () => this.lookAtHealth());
+    this.every(SOURCES_EVERY, () => this.desk({ op: 'sources', sources: this.sourceStates() }));
+    this.every(TRACE_EVERY, () => this.sendTraces());
+    this.every(SAVE_EVERY, () => void this.saveBoard());
+  }
+
+  async stop(): Promise<void> {
+    for (const timer of this.timers) clearInterval(timer);
+    for (const { source } of this.sources) source.stop();
+    this.hub.close();
+    await this.queue;
+    await this.saveBoard().catch(() => {});
+  }
+
+  get airStream(): string {
+    return `air:${this.world.output.key}`;
+  }
+
+  get databaseOk(): boolean {
+    return this.store.ok;
+  }
+
+  sourceStates() {
+    return this.sources.map(({ source }) => source.state());
+  }
+
+  /** Tells the desks that the database was lost or is back. */
+  databaseChanged(ok: boolean): void {
+    this.desk({ op: 'database', ok });
+  }
+
+  /** Does one action as a page sent it, after those that came before it. Never throws. */
+  act(body: unknown): Promise<Outcome> {
+    const request = readAction(body);
+    if (typeof request === 'string') return Promise.resolve({ ok: false, status: 400, reason: request });
+    const outcome = this.queue.then(() => this.perform(request));
+    this.queue = outcome;
+    return outcome;
+  }
+
+  private async perform(request: AnyRequest): Promise<Outcome> {
+    const at = serverNow();
+    try {
+      const { change, undo } = request.kind === 'pin' || request.kind === 'release' ? this.decidePin(request, at) : this.decideShow(request, at);
+      const text = describe(request, this.show, this.board);
+      const { id, kind, ...body } = request;
+      if ((await this.store.commit({ id, kind, body, text, at }, change, undo)) === 'again') return { ok: true, text };
+      this.carryOut(change);
+      const line = { at, text };
+      this.log.push(line);
+      if (this.log.length > LOG_LENGTH) this.log.shift();
+      this.desk({ op: 'log', line });
+      this.logger.info({ action: kind, id, ...body }, text);
+      return { ok: true, text };
+    } catch (error) {
+      if (error instanceof Refusal) return { ok: false, status: 409, reason: error.message };
+      if (error instanceof StoreDown) {
+        return {
+          ok: false,
+          status: 503,
+          reason: 'The database is not answering, so nothing was changed. What is on air goes on. Try again when it is back.',
+        };
+      }
+      this.logger.error({ err: error }, 'an action failed');
+      return { ok: false, status: 500, reason: 'Something went wrong on the server, so nothing was changed.' };
+    }
+  }
+
+  private decideShow(request: ShowAction, at: number): { change: StoreChange; undo: StoreChange } {
+    const change = decide(this.show, request, (key) => this.world.templates.get(key)?.inputs ?? [], at);
+    if (request.kind === 'take' && !this.world.templates.has(this.show.items.get(request.item)!.template)) {
+      throw new Refusal('Its template is missing, so it cannot go on air.');
+    }
+    const undo: StoreChange = {};
+    if (change.item) undo.item = this.show.items.get(change.item.id)!;
+    if (change.lane) undo.lane = this.show.lanes.get(change.lane.zone)!;
+    return { change, undo };
+  }
+
+  private decidePin(request: Extract<AnyRequest, { field: string }>, at: number): { change: StoreChange; undo: StoreChange } {
+    const field = request.field;
+    const def = this.board.def(field);
+    if (!def) throw new Refusal(`The board has no field "${field}".`);
+    const held = this.board.state(field)!.pin;
+    const undo: StoreChange = { pin: held ? { field, ...held } : { field, release: true } };
+    if (request.kind === 'release') {
+      if (!held) throw new Refusal(`${def.label} is not pinned.`);
+      return { change: { pin: { field, release: true } }, undo };
+    }
+    const typed = parseTyped(def, request.text, at);
+    if ('problem' in typed) throw new Refusal(`${typed.problem}.`);
+    return { change: { pin: { field, value: typed.value, at } }, undo };
+  }
+
+  private carryOut(change: StoreChange): void {
+    applyShow(this.show, change);
+    if (change.item) this.desk({ op: 'item', item: change.item });
+    if (change.lane) {
+      const { lane } = change;
+      const was = this.mounted.get(lane.zone);
+      const item = this.mount(lane);
+      if (item) this.air({ op: 'take', item });
+      else if (was) this.air({ op: 'clear', zone: lane.zone });
+      this.desk({ op: 'lane', lane });
+    }
+    if (change.pin) {
+      const { pin } = change;
+      const key = pin.field;
+      this.spread(this.board.apply(['release' in pin ? { key, release: true } : { key, pin: pin.value }], serverNow()));
+    }
+  }
+
+  /** What is mounted in each zone, with when it was taken: a lane that only changed its next is not taken anew. */
+  private readonly mounted = new Map<string, number>();
+
+  /** Follows what a lane has on air; gives what an air page needs when that is new there. */
+  private mount(lane: Lane): AirItem | null {
+    const { zone, onAir } = lane;
+    if (!onAir) {
+      this.resolver.unmount(zone);
+      this.mounted.delete(zone);
+      return null;
+    }
+    if (this.mounted.get(zone) === onAir.takenAt) return null;
+    this.mounted.set(zone, onAir.takenAt);
+    return this.airItem(lane);
+  }
+
+  private airItem({ zone, onAir }: Lane): AirItem | null {
+    const item = onAir && this.show.items.get(onAir.item);
+    const template = item && this.world.templates.get(item.template);
+    const box = this.world.output.zones.find((z) => z.key === zone);
+    if (!onAir || !item || !template || !box) return null;
+    const layout = template.layouts[0]!;
+    const states = this.resolver.mount(zone, layout, onAir.inputs);
+    const { x, y, width, height } = box;
+    return { mount: zone, zone, box: { x, y, width, height }, item: item.id, template: template.key, layout, states };
+  }
+
+  private onFrame(source: TcpSource, patch: Patch, readings: Parameters<Patch['changes']>[0], at: number): void {
+    const { changes, problems } = patch.changes(readings, at);
+    const applied = this.board.apply(changes, at);
+    this.spread(applied);
+    const trouble = problems[0] ?? applied.refused[0]?.reason;
+    if (trouble === undefined) return;
+    source.refused += problems.length + applied.refused.length;
+    source.complain(trouble);
+  }
+
+  /** Sends what an apply changed: to the pages on air first, then to the desks. */
+  private spread({ changed, touched }: Pick<Applied, 'changed' | 'touched'>): void {
+    if (touched.length === 0) return;
+    const deltas = this.resolver.touch(changed);
+    if (deltas.length) this.air({ op: 'layers', deltas });
+    this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
+    for (const key of touched) this.unsaved.add(key);
+  }
+
+  private lookAtHealth(): void {
+    const now = serverNow();
+    for (const { source, patch } of this.sources) {
+      if (!source.look(now)) continue;
+      const silent = source.health !== 'live';
+      // A clock may run only on its source's word: it stops at the last value that was said.
+      const stopped = silent ? this.board.apply(patch.hold(now), now) : { changed: [], touched: [] };
+      const marked = this.board.mark(source.doc.key, source.health === 'live' ? 'ok' : source.health === 'late' ? 'late' : 'lost');
+      this.spread({ changed: stopped.changed, touched: [...new Set([...stopped.touched, ...marked])] });
+      this.desk({ op: 'sources', sources: this.sourceStates() });
+    }
+  }
+
+  private sendTraces(): void {
+    for (const { key, send } of this.hub.watchers()) send({ t: 'trace', trace: this.trace(key) });
+  }
+
+  trace(key: string) {
+    const origin = this.board.state(key)?.origin;
+    const feeding = this.sources.find(({ source }) => source.doc.key === origin) ?? this.sources.find(({ patch }) => patch.linkTo(key));
+    return traceOf(key, this.resolver.usesOf(key), this.show, feeding);
+  }
+
+  private async saveBoard(): Promise<void> {
+    if (this.saving || this.unsaved.size === 0 || !this.store.ok) return;
+    this.saving = true;
+    const keys = [...this.unsaved];
+    this.unsaved.clear();
+    const now = serverNow();
+    const rest = (value: FieldValue) => (isClock(value) ? stoppedClock(clockAt(value, now), value.direction, now) : value);
+    try {
+      await this.store.saveBoard(
+        keys.map((field) => {
+          const { value, origin, at } = this.board.state(field)!;
+          return { field, value: rest(value), origin, at };
+        }),
+      );
+    } catch (error) {
+      for (const key of keys) this.unsaved.add(key);
+      this.logger.warn({ err: error }, 'the board could not be saved; it will be tried again');
+    } finally {
+      this.saving = false;
+    }
+  }
+
+  private airSnapshot(): AirSnapshot {
+    const { key, width, height } = this.world.output;
+    const items = [...this.show.lanes.values()].map((lane) => this.airItem(lane));
+    return { output: { key, width, height }, items: items.filter((i) => i !== null) };
+  }
+
+  private deskSnapshot(): DeskSnapshot {
+    const { game, output, templates } = this.world;
+    return {
+      game: {
+        title: game ? `${game.home.name} v ${game.away.name}` : 'No game chosen',
+        competition: game?.competition ?? '',
+        venue: game?.venue ?? '',
+      },
+      output,
+      defs: [...this.board.fields],
+      fields: [...this.board.fields].map((d) => this.boardField(d.key)),
+      items: [...this.show.items.values()] satisfies Item[],
+      lanes: [...this.show.lanes.values()],
+      templates: [...templates.values()],
+      sources: this.sourceStates(),
+      database: { ok: this.store.ok },
+      log: this.log,
+    };
+  }
+
+  private boardField(key: string): BoardField {
+    return { key, ...this.board.state(key)! };
+  }
+
+  private air(op: AirOp): void {
+    this.hub.publish(this.airStream, [op]);
+  }
+
+  private desk(op: DeskOp): void {
+    this.hub.publish(DESK, [op]);
+  }
+
+  private every(ms: number, what: () => void): void {
+    this.timers.push(setInterval(what, ms));
+  }
+}

@@ -1,0 +1,106 @@
+import type { WebSocket } from 'ws';
+import type { ClientMessage, ServerMessage } from '../../core/wire/wire.ts';
+
+/** Above this many bytes waiting for one client, it is skipped ahead: it gets a snapshot once it has drained. */
+const BEHIND = 512 * 1024;
+const DRAIN_LOOK = 100;
+
+interface Client {
+  socket: WebSocket;
+  behind: boolean;
+  watching: string | null;
+}
+
+interface Stream {
+  seq: number;
+  clients: Set<Client>;
+  snapshot: () => unknown;
+}
+
+/** Server time now, ms since the epoch, with parts of a millisecond and never stepping back. */
+export const serverNow = () => performance.timeOrigin + performance.now();
+
+/**
+ * Sends what changed to the pages that follow. Each stream numbers its deltas without gaps; a client that asks
+ * gets a snapshot; a slow one is never queued for without bound.
+ */
+export class Hub {
+  private readonly streams = new Map<string, Stream>();
+  private readonly drain: NodeJS.Timeout;
+
+  constructor() {
+    this.drain = setInterval(() => this.catchUp(), DRAIN_LOOK);
+  }
+
+  /** Opens a stream; `snapshot` must give the state that all deltas up to now led to. */
+  open(name: string, snapshot: () => unknown): void {
+    this.streams.set(name, { seq: 0, clients: new Set(), snapshot });
+  }
+
+  has(name: string): boolean {
+    return this.streams.has(name);
+  }
+
+  publish(name: string, ops: readonly unknown[]): void {
+    const stream = this.streams.get(name);
+    if (!stream || ops.length === 0) return;
+    stream.seq++;
+    if (stream.clients.size === 0) return;
+    const text = JSON.stringify({ t: 'delta', seq: stream.seq, ops });
+    for (const client of stream.clients) {
+      if (client.behind) continue;
+      if (client.socket.bufferedAmount > BEHIND) client.behind = true;
+      else client.socket.send(text);
+    }
+  }
+
+  join(name: string, socket: WebSocket): void {
+    const stream = this.streams.get(name);
+    if (!stream) return socket.close(1008, 'no such stream');
+    const client: Client = { socket, behind: false, watching: null };
+    stream.clients.add(client);
+    this.sendSnapshot(stream, client);
+    socket.on('message', (data) => this.receive(stream, client, String(data)));
+    socket.on('close', () => stream.clients.delete(client));
+    socket.on('error', () => socket.terminate());
+  }
+
+  /** The clients that watch a field's trace, with a way to answer each. */
+  *watchers(): Generator<{ key: string; send: (message: ServerMessage<never, never>) => void }> {
+    for (const { clients } of this.streams.values()) {
+      for (const { watching, socket, behind } of clients) {
+        if (watching && !behind) yield { key: watching, send: (m) => socket.send(JSON.stringify(m)) };
+      }
+    }
+  }
+
+  close(): void {
+    clearInterval(this.drain);
+    for (const { clients } of this.streams.values()) for (const { socket } of clients) socket.close(1001);
+  }
+
+  private sendSnapshot(stream: Stream, client: Client): void {
+    client.behind = false;
+    client.socket.send(JSON.stringify({ t: 'snapshot', seq: stream.seq, body: stream.snapshot() }));
+  }
+
+  private receive(stream: Stream, client: Client, text: string): void {
+    let message: ClientMessage;
+    try {
+      message = JSON.parse(text) as ClientMessage;
+    } catch {
+      return;
+    }
+    if (message?.t === 'snapshot') this.sendSnapshot(stream, client);
+    else if (message?.t === 'watch') client.watching = typeof message.key === 'string' ? message.key : null;
+    else if (message?.t === 'ping') client.socket.send(JSON.stringify({ t: 'pong', at: message.at, now: serverNow() }));
+  }
+
+  private catchUp(): void {
+    for (const stream of this.streams.values()) {
+      for (const client of stream.clients) {
+        if (client.behind && client.socket.bufferedAmount === 0) this.sendSnapshot(stream, client);
+      }
+    }
+  }
+}

@@ -1,0 +1,74 @@
+import type { FrameMap } from '../../core/decode/frame-map.ts';
+import { parseFrameMap } from '../../core/decode/frame-map.ts';
+import type { Parsed } from '../../core/document/problems.ts';
+import { parsePatch, type PatchDoc } from '../../core/patch/patch.ts';
+import { parseGame, type Game } from '../../core/show/game.ts';
+import { parseOutput } from '../../core/show/output.ts';
+import type { Output } from '../../core/show/show.ts';
+import { parseSource, type SourceDoc } from '../../core/source/source.ts';
+import { parseProfile, type SportProfile } from '../../core/sport/profile.ts';
+import { parseTemplate, type Template } from '../../core/template/template.ts';
+import type { Store } from '../store/store.ts';
+
+/** The reader of each kind of document: nothing gets in or out of the database unread. Outputs come last. */
+export const READERS = {
+  profile: parseProfile,
+  'frame-map': parseFrameMap,
+  patch: parsePatch,
+  source: parseSource,
+  template: parseTemplate,
+  game: parseGame,
+  output: parseOutput,
+} satisfies Record<string, (input: unknown) => Parsed<{ schema: number; key: string }>>;
+
+export type DocumentKind = keyof typeof READERS;
+
+/** All documents that a running Foothill works with. */
+export interface World {
+  profile: SportProfile;
+  game: Game | null;
+  output: Output;
+  templates: Map<string, Template>;
+  frameMaps: Map<string, FrameMap>;
+  patches: PatchDoc[];
+  sources: SourceDoc[];
+  /** Documents that could not be read, each a sentence. They are left out, and nothing else stops. */
+  problems: string[];
+}
+
+async function readAll<T extends { key: string }>(
+  store: Store,
+  kind: DocumentKind,
+  read: (input: unknown) => Parsed<T>,
+  problems: string[],
+): Promise<T[]> {
+  return (await store.documents(kind)).flatMap((body) => {
+    const result = read(body);
+    if (result.ok) return [result.value];
+    problems.push(`A ${kind} document in the database is left out: ${result.problems.join('; ')}`);
+    return [];
+  });
+}
+
+/** Reads the world out of the database. Throws with a sentence when there is no output or profile to work with. */
+export async function loadWorld(store: Store): Promise<World> {
+  const problems: string[] = [];
+  const all = <T extends { key: string }>(kind: DocumentKind, read: (input: unknown) => Parsed<T>) => readAll(store, kind, read, problems);
+  const games = await all('game', parseGame);
+  const profiles = await all('profile', parseProfile);
+  const outputs = await all('output', parseOutput);
+  const profile = profiles.find((p) => p.key === games[0]?.profile) ?? profiles[0];
+  if (!profile || !outputs[0]) {
+    throw new Error(`The database holds no usable sport profile or output. ${problems.join(' ')}`.trim());
+  }
+  return {
+    profile,
+    game: games[0] ?? null,
+    output: outputs[0],
+    templates: new Map((await all('template', parseTemplate)).map((t) => [t.key, t])),
+    frameMaps: new Map((await all('frame-map', parseFrameMap)).map((m) => [m.key, m])),
+    patches: await all('patch', parsePatch),
+    sources: await all('source', parseSource),
+    problems,
+  };
+}

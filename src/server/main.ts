@@ -1,0 +1,65 @@
+import { dirname, resolve } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { pino } from 'pino';
+import { readConfig, type Config } from './config.ts';
+import { createFoothillServer } from './http/server.ts';
+import { Engine } from './live/engine.ts';
+import { loadWorld } from './live/world.ts';
+import { seedBasics, seedDemo } from './store/seed.ts';
+import { Store } from './store/store.ts';
+
+const home = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
+const log = pino({ level: process.env['FOOTHILL_LOG'] || 'info', base: undefined, timestamp: pino.stdTimeFunctions.isoTime });
+
+/** Says why on the log and to whoever started us, and ends. */
+function giveUp(text: string, error?: unknown): void {
+  log.fatal({ err: error }, text);
+  if (process.send) process.send({ failed: text }, () => process.exit(1));
+  else process.exit(1);
+}
+
+async function start(config: Config): Promise<void> {
+  let engine: Engine | null = null;
+  const store = await Store.open(config, log, (up) => engine?.databaseChanged(up));
+  if (config.demo) await seedDemo(store, config);
+  else await seedBasics(store, config);
+  engine = new Engine(await loadWorld(store), store, log);
+  await engine.start();
+  const server = await createFoothillServer(config, engine);
+  const running = engine;
+  let stopping = false;
+  const stop = () => {
+    if (stopping) return;
+    stopping = true;
+    log.info('stopping');
+    server.close();
+    server.closeAllConnections();
+    void running
+      .stop()
+      .then(() => store.close())
+      .finally(() => process.exit(0));
+    setTimeout(() => process.exit(0), 4000).unref();
+  };
+  process.on('SIGTERM', stop);
+  process.on('SIGINT', stop);
+  // Started by the start command, it must not outlive it.
+  if (process.send) process.on('disconnect', stop);
+  server.on('error', (error: NodeJS.ErrnoException) => {
+    const text =
+      error.code === 'EADDRINUSE'
+        ? `Port ${config.port} is in use by another program. Stop it, or set FOOTHILL_PORT to a free port.`
+        : `The server cannot listen on ${config.host}:${config.port}: ${error.message}`;
+    giveUp(text);
+  });
+  server.listen(config.port, config.host, () => {
+    log.info({ host: config.host, port: config.port }, 'listening');
+    process.send?.({ ready: true });
+  });
+}
+
+process.on('unhandledRejection', (error) => log.error({ err: error }, 'a promise was rejected and nobody looked'));
+try {
+  await start(readConfig(process.env, home));
+} catch (error) {
+  giveUp(error instanceof Error ? error.message : 'The server could not start.', error);
+}

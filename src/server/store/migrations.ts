@@ -1,0 +1,75 @@
+import { DataTypes, type QueryInterface, type Sequelize } from 'sequelize';
+import { SequelizeStorage, Umzug } from 'umzug';
+
+const string = (length: number, more = {}) => ({ type: DataTypes.STRING(length), allowNull: false, ...more });
+const long = { type: DataTypes.TEXT('long'), allowNull: false };
+const time = { type: DataTypes.DOUBLE, allowNull: false };
+const options = { charset: 'utf8mb4', collate: 'utf8mb4_bin' };
+
+const migrations = [
+  {
+    name: '001-first',
+    async up({ context: q }: { context: QueryInterface }) {
+      await q.createTable(
+        'documents',
+        {
+          kind: string(40, { primaryKey: true }),
+          key: string(80, { primaryKey: true }),
+          schemaVersion: { type: DataTypes.INTEGER, allowNull: false },
+          body: long,
+        },
+        options,
+      );
+      await q.createTable(
+        'items',
+        {
+          id: string(80, { primaryKey: true }),
+          number: { type: DataTypes.INTEGER, allowNull: false },
+          name: string(80),
+          template: string(80),
+          zone: string(80),
+          inputs: long,
+        },
+        options,
+      );
+      await q.createTable(
+        'lanes',
+        {
+          zone: string(80, { primaryKey: true }),
+          next: { type: DataTypes.STRING(80), allowNull: true },
+          onAir: { type: DataTypes.TEXT('long'), allowNull: true },
+        },
+        options,
+      );
+      await q.createTable('pins', { field: string(80, { primaryKey: true }), value: long, at: time }, options);
+      await q.createTable(
+        'actions',
+        {
+          seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+          id: string(64, { unique: true }),
+          kind: string(20),
+          body: long,
+          text: string(300),
+          at: time,
+        },
+        options,
+      );
+      await q.createTable(
+        'board_values',
+        { field: string(80, { primaryKey: true }), value: long, origin: string(80), at: time },
+        options,
+      );
+    },
+  },
+];
+
+/** Brings the tables to the newest version; what ran before is remembered in the database. */
+export async function migrate(sequelize: Sequelize): Promise<void> {
+  const umzug = new Umzug({
+    migrations,
+    context: sequelize.getQueryInterface(),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migrations' }),
+    logger: undefined,
+  });
+  await umzug.up();
+}

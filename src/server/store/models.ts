@@ -1,0 +1,73 @@
+import { DataTypes, Model, type Sequelize } from 'sequelize';
+
+/** A JSON document: a template, a frame map, a sport profile, a patch, a source, an output, a game. */
+export class DocumentRow extends Model {
+  declare kind: string;
+  declare key: string;
+  declare schemaVersion: number;
+  declare body: string;
+}
+export class ItemRow extends Model {
+  declare id: string;
+  declare number: number;
+  declare name: string;
+  declare template: string;
+  declare zone: string;
+  declare inputs: string;
+}
+export class LaneRow extends Model {
+  declare zone: string;
+  declare next: string | null;
+  declare onAir: string | null;
+}
+export class PinRow extends Model {
+  declare field: string;
+  declare value: string;
+  declare at: number;
+}
+/** The as-run log: every accepted action, in order. */
+export class ActionRow extends Model {
+  declare seq: number;
+  declare id: string;
+  declare kind: string;
+  declare body: string;
+  declare text: string;
+  declare at: number;
+}
+/** The board's last values, saved in batches, so that a restart without its sources still shows them. */
+export class BoardRow extends Model {
+  declare field: string;
+  declare value: string;
+  declare origin: string;
+  declare at: number;
+}
+
+// Sequelize writes into the attribute objects that it is given, so each column gets one of its own.
+const json = () => ({ type: DataTypes.TEXT('long'), allowNull: false });
+const key = (length: number) => ({ type: DataTypes.STRING(length), primaryKey: true });
+const text = (length: number) => ({ type: DataTypes.STRING(length), allowNull: false });
+const time = () => ({ type: DataTypes.DOUBLE, allowNull: false });
+
+/** Binds the models to a connection. Tables themselves are made by the migrations. */
+export function bindModels(sequelize: Sequelize): void {
+  const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
+  DocumentRow.init({ kind: key(40), key: key(80), schemaVersion: { type: DataTypes.INTEGER, allowNull: false }, body: json() }, table('documents'));
+  ItemRow.init(
+    { id: key(80), number: { type: DataTypes.INTEGER, allowNull: false }, name: text(80), template: text(80), zone: text(80), inputs: json() },
+    table('items'),
+  );
+  LaneRow.init({ zone: key(80), next: { type: DataTypes.STRING(80) }, onAir: { type: DataTypes.TEXT('long') } }, table('lanes'));
+  PinRow.init({ field: key(80), value: json(), at: time() }, table('pins'));
+  ActionRow.init(
+    {
+      seq: { type: DataTypes.BIGINT, primaryKey: true, autoIncrement: true },
+      id: { ...text(64), unique: true },
+      kind: text(20),
+      body: json(),
+      text: text(300),
+      at: time(),
+    },
+    table('actions'),
+  );
+  BoardRow.init({ field: key(80), value: json(), origin: text(80), at: time() }, table('board_values'));
+}

@@ -1,0 +1,51 @@
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Item, Lane } from '../../core/show/show.ts';
+import type { SourceDoc } from '../../core/source/source.ts';
+import type { Config } from '../config.ts';
+import { READERS, type DocumentKind } from '../live/world.ts';
+import type { Store } from './store.ts';
+
+/** Reads one data file as a document of its kind; throws with the file's name and every problem in it. */
+async function readDocument(path: string, kind: DocumentKind): Promise<{ schema: number; key: string }> {
+  const result = READERS[kind](JSON.parse(await readFile(path, 'utf8')));
+  if (!result.ok) throw new Error(`${path} is not a ${kind}: ${result.problems.join('; ')}`);
+  return result.value;
+}
+
+async function seedFolder(store: Store, folder: string): Promise<void> {
+  for (const kind of Object.keys(READERS) as DocumentKind[]) {
+    const files = await readdir(join(folder, kind)).catch(() => []);
+    for (const file of files.filter((f) => f.endsWith('.json'))) {
+      const body = await readDocument(join(folder, kind, file), kind);
+      await store.putDocument(kind, body.key, body);
+    }
+  }
+}
+
+/** What every Foothill starts with: the sport profiles and an output to work on. */
+export async function seedBasics(store: Store, config: Config): Promise<void> {
+  if (await store.isEmpty()) await seedFolder(store, join(config.home, 'data/basic'));
+}
+
+/**
+ * Fills an empty database with the demo world, outputs last, so that a seeding stopped
+ * halfway begins anew. The demo controller's port follows the configuration.
+ */
+export async function seedDemo(store: Store, config: Config): Promise<void> {
+  const folder = join(config.home, 'data/demo');
+  if (await store.isEmpty()) {
+    const { items, lanes } = JSON.parse(await readFile(join(folder, 'show.json'), 'utf8')) as { items: Item[]; lanes: Lane[] };
+    for (const item of items) await store.putItem(item);
+    for (const lane of lanes) await store.putLane(lane);
+    await seedFolder(store, folder);
+    await seedBasics(store, config);
+  }
+  for (const source of (await store.documents('source')) as SourceDoc[]) {
+    if (source.key !== 'controller' || source.transport.port === config.simPort) continue;
+    await store.putDocument('source', source.key, {
+      ...source,
+      transport: { ...source.transport, port: config.simPort },
+    } satisfies SourceDoc);
+  }
+}

@@ -1,0 +1,209 @@
+import { QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize';
+import type { Logger } from 'pino';
+import type { FieldValue } from '../../core/board/values.ts';
+import type { Item, Lane, ShowChange } from '../../core/show/show.ts';
+import type { LogLine } from '../../core/wire/wire.ts';
+import type { Config } from '../config.ts';
+import { migrate } from './migrations.ts';
+import { ActionRow, bindModels, BoardRow, DocumentRow, ItemRow, LaneRow, PinRow } from './models.ts';
+
+/** What an action writes: rows of the show, and pins (null releases). Its opposite restores what was. */
+export interface StoreChange extends ShowChange {
+  pin?: { field: string; value: FieldValue; at: number } | { field: string; release: true };
+}
+
+export interface ActionRecord {
+  id: string;
+  kind: string;
+  body: unknown;
+  text: string;
+  at: number;
+}
+
+export interface Saved {
+  items: Item[];
+  lanes: Lane[];
+  pins: { field: string; value: FieldValue; at: number }[];
+  board: { field: string; value: FieldValue; origin: string; at: number }[];
+  log: LogLine[];
+}
+
+/** Raised when the database does not answer: the action is not done, and will not be done later either. */
+export class StoreDown extends Error {}
+
+const PATIENCE = 2000;
+const LOOK_EVERY = 1000;
+
+/** MariaDB, as Foothill uses it. Every action is committed here before it is acknowledged. */
+export class Store {
+  private up = true;
+  private timer: NodeJS.Timeout | null = null;
+  /** Actions whose commit may or may not have happened when the database fell silent, with their opposites. */
+  private readonly inDoubt: { id: string; undo: StoreChange; settled: Promise<unknown> }[] = [];
+
+  private constructor(
+    private readonly sequelize: Sequelize,
+    private readonly log: Logger,
+    private readonly onUp: (up: boolean) => void,
+  ) {}
+
+  /** Connects, brings the tables up to date and starts watching the connection. */
+  static async open(config: Config, log: Logger, onUp: (up: boolean) => void = () => {}): Promise<Store> {
+    const { host, port, name, user, password } = config.db;
+    const sequelize = new Sequelize(name, user, password, {
+      host,
+      port,
+      dialect: 'mariadb',
+      logging: false,
+      pool: { max: 4, min: 1, acquire: PATIENCE, idle: 60_000 },
+      dialectOptions: { connectTimeout: 1500 },
+    });
+    bindModels(sequelize);
+    await sequelize.authenticate();
+    await migrate(sequelize);
+    const store = new Store(sequelize, log, onUp);
+    store.timer = setInterval(() => void store.look(), LOOK_EVERY);
+    return store;
+  }
+
+  get ok(): boolean {
+    return this.up;
+  }
+
+  async close(): Promise<void> {
+    if (this.timer) clearInterval(this.timer);
+    await this.sequelize.close();
+  }
+
+  async documents(kind: string): Promise<unknown[]> {
+    const rows = await DocumentRow.findAll({ where: { kind }, order: ['key'] });
+    return rows.map((r) => JSON.parse(r.body) as unknown);
+  }
+
+  async putDocument<T extends { schema: number }>(kind: string, key: string, body: T): Promise<void> {
+    await DocumentRow.upsert({ kind, key, schemaVersion: body.schema, body: JSON.stringify(body) });
+  }
+
+  async putItem(item: Item): Promise<void> {
+    await ItemRow.upsert({ ...item, inputs: JSON.stringify(item.inputs) });
+  }
+
+  async putLane(lane: Lane): Promise<void> {
+    await LaneRow.upsert({ ...lane, onAir: lane.onAir && JSON.stringify(lane.onAir) });
+  }
+
+  /** True when there is no output yet: the last thing that a seeding writes. */
+  async isEmpty(): Promise<boolean> {
+    return (await DocumentRow.count({ where: { kind: 'output' } })) === 0;
+  }
+
+  async load(): Promise<Saved> {
+    const [items, lanes, pins, board, log] = await Promise.all([
+      ItemRow.findAll({ order: ['number'] }),
+      LaneRow.findAll(),
+      PinRow.findAll(),
+      BoardRow.findAll(),
+      ActionRow.findAll({ order: [['seq', 'DESC']], limit: 40 }),
+    ]);
+    return {
+      items: items.map(({ id, number, name, template, zone, inputs }) => ({ id, number, name, template, zone, inputs: JSON.parse(inputs) })),
+      lanes: lanes.map(({ zone, next, onAir }) => ({ zone, next, onAir: onAir ? JSON.parse(onAir) : null })),
+      pins: pins.map(({ field, value, at }) => ({ field, value: JSON.parse(value), at })),
+      board: board.map(({ field, value, origin, at }) => ({ field, value: JSON.parse(value), origin, at })),
+      log: log.reverse().map(({ at, text }) => ({ at, text })),
+    };
+  }
+
+  /**
+   * Commits an action with what it changes, in one transaction. Gives `again` when an action of this id was
+   * committed before (a repeated request): then nothing is written. Throws StoreDown when the database does
+   * not answer in time; the action then counts as not done, and is undone should it turn up committed.
+   */
+  async commit(action: ActionRecord, change: StoreChange, undo: StoreChange): Promise<'done' | 'again'> {
+    if (!this.up) throw new StoreDown();
+    let late = false;
+    const work = this.sequelize.transaction(async (transaction) => {
+      const still = () => {
+        if (late) throw new StoreDown();
+      };
+      still();
+      await ActionRow.create({ ...action, body: JSON.stringify(action.body) }, { transaction });
+      still();
+      await this.write(change, transaction);
+      still();
+    });
+    let timer: NodeJS.Timeout | undefined;
+    const patience = new Promise<never>((_, no) => {
+      timer = setTimeout(() => no(new StoreDown()), PATIENCE);
+    });
+    try {
+      await Promise.race([work, patience]);
+      return 'done';
+    } catch (error) {
+      if (error instanceof UniqueConstraintError) return 'again';
+      late = true;
+      this.log.error({ err: error, action: action.id }, 'an action could not be committed');
+      this.inDoubt.push({ id: action.id, undo, settled: work.catch(() => {}) });
+      this.setUp(false);
+      throw new StoreDown();
+    } finally {
+      clearTimeout(timer);
+    }
+  }
+
+  /** Saves board values in one batch. Throws when the database does not answer; the caller tries again. */
+  async saveBoard(rows: Saved['board']): Promise<void> {
+    if (!rows.length) return;
+    await BoardRow.bulkCreate(
+      rows.map((r) => ({ ...r, value: JSON.stringify(r.value) })),
+      { updateOnDuplicate: ['value', 'origin', 'at'] },
+    );
+  }
+
+  private async write(change: StoreChange, transaction: Transaction): Promise<void> {
+    const { item, lane, pin } = change;
+    if (item) await ItemRow.upsert({ ...item, inputs: JSON.stringify(item.inputs) }, { transaction });
+    if (lane) await LaneRow.upsert({ ...lane, onAir: lane.onAir && JSON.stringify(lane.onAir) }, { transaction });
+    if (!pin) return;
+    if ('release' in pin) await PinRow.destroy({ where: { field: pin.field }, transaction });
+    else await PinRow.upsert({ field: pin.field, value: JSON.stringify(pin.value), at: pin.at }, { transaction });
+  }
+
+  private setUp(up: boolean): void {
+    if (this.up === up) return;
+    this.up = up;
+    this.log[up ? 'info' : 'error']({ database: up }, up ? 'the database answers again' : 'the database does not answer');
+    this.onUp(up);
+  }
+
+  private looking = false;
+
+  /** Asks the database whether it is there; on its return settles what was in doubt before saying so. */
+  private async look(): Promise<void> {
+    if (this.looking) return;
+    this.looking = true;
+    try {
+      let timer: NodeJS.Timeout | undefined;
+      const patience = new Promise<never>((_, no) => {
+        timer = setTimeout(() => no(new StoreDown()), PATIENCE);
+      });
+      const asked = this.sequelize.query('SELECT 1', { type: QueryTypes.SELECT });
+      asked.catch(() => {});
+      await Promise.race([asked, patience]).finally(() => clearTimeout(timer));
+      while (this.inDoubt.length) {
+        const { id, undo, settled } = this.inDoubt[0]!;
+        await settled;
+        await this.sequelize.transaction(async (transaction) => {
+          if (await ActionRow.destroy({ where: { id }, transaction })) await this.write(undo, transaction);
+        });
+        this.inDoubt.shift();
+      }
+      this.setUp(true);
+    } catch (error) {
+      if (this.up) this.log.error({ err: error }, 'the database was asked and gave no answer');
+      this.setUp(false);
+    } finally {
+      this.looking = false;
+    }
+  }
+}

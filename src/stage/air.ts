@@ -1,0 +1,39 @@
+import type { AirOp, AirSnapshot } from '../core/wire/wire.ts';
+import { openLink } from './link.ts';
+import { fontsReady, Stage } from './stage.ts';
+
+/**
+ * The air page: one output, as it goes out. Options in its address: `key` draws the matte of what is there
+ * (white where opaque, black where not), `bg=rrggbb` sets a ground, `scale=fit` fits the window.
+ */
+async function start(root: HTMLElement): Promise<void> {
+  const options = new URLSearchParams(location.search);
+  const ground = options.get('bg');
+  if (ground && /^[0-9a-f]{6}$/i.test(ground)) document.documentElement.style.background = `#${ground}`;
+  if (options.has('key')) {
+    document.documentElement.style.background = '#000';
+    root.style.filter = 'url(#matte)';
+  }
+  if (options.get('scale') === 'fit') {
+    const fit = () => {
+      const scale = Math.min(innerWidth / root.offsetWidth, innerHeight / root.offsetHeight);
+      root.style.transformOrigin = '0 0';
+      root.style.transform = `scale(${scale})`;
+    };
+    new ResizeObserver(fit).observe(root);
+    addEventListener('resize', fit);
+  }
+  await fontsReady();
+  let stage: Stage | null = null;
+  const link = openLink<AirSnapshot, AirOp>(`air:${root.dataset['output']}`, {
+    onSnapshot: (snapshot) => stage?.show(snapshot),
+    onOps: (ops) => stage?.perform(ops),
+    onHere: (here) => {
+      if (here) stage?.resume();
+      else stage?.hold();
+    },
+  });
+  stage = new Stage(root, link.serverNow);
+}
+
+void start(document.getElementById('stage')!);

@@ -1,0 +1,99 @@
+import type { ClientMessage, ServerMessage } from '../core/wire/wire.ts';
+
+export interface LinkHandlers<Body, Op> {
+  onSnapshot(body: Body): void;
+  onOps(ops: Op[]): void;
+  /** The server was lost (false) or is there again (true, after its snapshot was handed on). */
+  onHere(here: boolean): void;
+  onOther?(message: Extract<ServerMessage<Body, Op>, { t: 'trace' }>): void;
+}
+
+export interface Link {
+  /** Server time now, in ms since the epoch, by the offset measured against the server. */
+  serverNow(): number;
+  send(message: ClientMessage): void;
+  close(): void;
+}
+
+const PING_EVERY = 1000;
+/** Without a word for this long, in ms, the connection is taken for dead even if nobody closed it. */
+const DEAD_AFTER = 3000;
+
+/**
+ * Follows one stream of the server: a snapshot, then deltas numbered without gaps. A gap asks for a new
+ * snapshot; a lost connection is made again, for as long as the page lives.
+ */
+export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, Op>): Link {
+  const url = `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/socket?stream=${encodeURIComponent(stream)}`;
+  const epoch = () => performance.timeOrigin + performance.now();
+  const offsets: { rtt: number; offset: number }[] = [];
+  let offset = 0;
+  let socket: WebSocket | null = null;
+  let seq = -1;
+  let tries = 0;
+  let heard = 0;
+  let closed = false;
+  let here: boolean | null = null;
+
+  const setHere = (is: boolean) => {
+    if (here !== is) handlers.onHere((here = is));
+  };
+  const send = (message: ClientMessage) => {
+    if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message));
+  };
+  const receive = (event: MessageEvent<string>) => {
+    heard = epoch();
+    const message = JSON.parse(event.data) as ServerMessage<Body, Op>;
+    if (message.t === 'delta') {
+      if (seq < 0 || message.seq <= seq) return;
+      if (message.seq !== seq + 1) {
+        seq = -1;
+        return send({ t: 'snapshot' });
+      }
+      seq = message.seq;
+      handlers.onOps(message.ops);
+    } else if (message.t === 'snapshot') {
+      seq = message.seq;
+      handlers.onSnapshot(message.body);
+      setHere(true);
+    } else if (message.t === 'pong') {
+      const now = epoch();
+      offsets.push({ rtt: now - message.at, offset: message.now - (message.at + now) / 2 });
+      if (offsets.length > 8) offsets.shift();
+      offset = offsets.reduce((best, o) => (o.rtt < best.rtt ? o : best)).offset;
+    } else handlers.onOther?.(message);
+  };
+  const connect = () => {
+    if (closed) return;
+    const mine = new WebSocket(url);
+    socket = mine;
+    seq = -1;
+    heard = epoch();
+    mine.onopen = () => {
+      tries = 0;
+      send({ t: 'ping', at: epoch() });
+    };
+    mine.onmessage = receive;
+    mine.onclose = () => {
+      if (socket !== mine) return;
+      socket = null;
+      setHere(false);
+      setTimeout(connect, Math.min(2000, 200 * 2 ** tries++));
+    };
+  };
+  const beat = setInterval(() => {
+    if (socket && epoch() - heard > DEAD_AFTER) socket.onclose?.(new CloseEvent('close'));
+    else send({ t: 'ping', at: epoch() });
+  }, PING_EVERY);
+  connect();
+
+  return {
+    serverNow: () => epoch() + offset,
+    send,
+    close: () => {
+      closed = true;
+      clearInterval(beat);
+      socket?.close();
+    },
+  };
+}

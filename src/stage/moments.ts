@@ -1,0 +1,53 @@
+import type { Moment } from '../core/template/template.ts';
+
+type Frames = Keyframe[];
+
+const FAR = { left: '-100%, 0', right: '100%, 0', top: '0, -100%', bottom: '0, 100%' } as const;
+const NEAR = { left: '-40%, 0', right: '40%, 0', top: '0, -40%', bottom: '0, 40%' } as const;
+const CUT_OFF = {
+  left: 'inset(0 100% 0 0)',
+  right: 'inset(0 0 0 100%)',
+  top: 'inset(0 0 100% 0)',
+  bottom: 'inset(100% 0 0 0)',
+} as const;
+
+/** From unseen to seen, by the moment's kind. */
+function coming(m: Moment): Frames {
+  const from = m.from ?? 'bottom';
+  switch (m.kind) {
+    case 'slide':
+      return [{ transform: `translate(${FAR[from]})` }, { transform: 'none' }];
+    case 'wipe':
+      return [{ clipPath: CUT_OFF[m.from ?? 'left'] }, { clipPath: 'inset(0 0 0 0)' }];
+    case 'roll':
+      return [{ transform: `translate(${NEAR[from]})`, opacity: 0 }, { transform: 'none', opacity: 1 }];
+    default:
+      return [{ opacity: 0 }, { opacity: 1 }];
+  }
+}
+
+const EASE_IN = 'cubic-bezier(0.5, 0, 0.9, 0.4)';
+const EASE_OUT = 'cubic-bezier(0.15, 0.8, 0.25, 1)';
+
+/** How long a moment takes with its delay, in ms; a cut, or none, takes no time. */
+export function lengthOf(m: Moment | undefined): number {
+  return !m || m.kind === 'cut' ? 0 : m.ms + (m.delay ?? 0);
+}
+
+/** Brings an element into sight. */
+export function enter(el: Element, m: Moment | undefined, wait = 0): void {
+  if (lengthOf(m) === 0) return;
+  el.animate(coming(m!), { duration: m!.ms, delay: (m!.delay ?? 0) + wait, easing: EASE_OUT, fill: 'backwards' });
+}
+
+/** Takes an element out of sight and leaves it there; the caller removes or hides it after `lengthOf`. */
+export function exit(el: Element, m: Moment | undefined): Animation | null {
+  if (lengthOf(m) === 0) return null;
+  return el.animate(coming(m!).reverse(), { duration: m!.ms, delay: m!.delay ?? 0, easing: EASE_IN, fill: 'forwards' });
+}
+
+/** Keeps an element moving for as long as it shows. */
+export function idle(el: Element, m: Moment | undefined): Animation | null {
+  if (lengthOf(m) === 0) return null;
+  return el.animate([{ opacity: 1 }, { opacity: 0.4 }, { opacity: 1 }], { duration: m!.ms, iterations: Infinity, easing: 'ease-in-out' });
+}

@@ -1,0 +1,132 @@
+import type { LayerDelta, LayerProps } from '../core/resolve/resolver.ts';
+import { layersOf } from '../core/template/template.ts';
+import type { AirItem, AirOp, AirSnapshot } from '../core/wire/wire.ts';
+import { buildLayer, type Mount } from './layers.ts';
+import { forgetMeasures } from './measure.ts';
+import { enter, exit, lengthOf } from './moments.ts';
+
+interface Standing extends Mount {
+  item: AirItem;
+  el: HTMLElement;
+  exitMs: number;
+}
+
+/** Longest wait for fonts, in ms: a picture in a stand-in font is better than none. */
+const FONT_WAIT = 4000;
+
+/** Loads every font face that the page declares; measures made before are forgotten. */
+export async function fontsReady(): Promise<void> {
+  const all = Promise.allSettled([...document.fonts].map((face) => face.load()));
+  await Promise.race([all, new Promise((done) => setTimeout(done, FONT_WAIT))]);
+  forgetMeasures();
+}
+
+/**
+ * Draws what is on an output, in the DOM, with Web Animations: the one renderer of air pages and previews.
+ * It holds its last picture for as long as nobody tells it otherwise.
+ */
+export class Stage {
+  private readonly standing = new Map<string, Standing>();
+  private frame = 0;
+  private heldAt: number | null = null;
+
+  constructor(
+    private readonly root: HTMLElement,
+    private readonly serverNow: () => number,
+  ) {
+    Object.assign(root.style, { position: 'relative', overflow: 'hidden' });
+    const loop = () => {
+      this.tick();
+      this.frame = requestAnimationFrame(loop);
+    };
+    this.frame = requestAnimationFrame(loop);
+  }
+
+  /** The time that clocks are drawn at: now, or when they were held. */
+  private get now(): number {
+    return this.heldAt ?? this.serverNow();
+  }
+
+  /** Makes the picture what the snapshot says. What stands already stays and takes its new content. */
+  show(snapshot: AirSnapshot): void {
+    const { width, height } = snapshot.output;
+    Object.assign(this.root.style, { width: `${width}px`, height: `${height}px` });
+    const zones = new Set(snapshot.items.map((i) => i.zone));
+    for (const zone of [...this.standing.keys()]) if (!zones.has(zone)) this.clear(zone, false);
+    for (const item of snapshot.items) this.take(item, false);
+  }
+
+  perform(ops: readonly AirOp[]): void {
+    for (const op of ops) {
+      if (op.op === 'layers') this.change(op.deltas);
+      else if (op.op === 'take') this.take(op.item, true);
+      else this.clear(op.zone, true);
+    }
+  }
+
+  /** Puts an item into its zone. The same item taken again changes in place; another one leaves first. */
+  take(item: AirItem, moving: boolean): void {
+    const there = this.standing.get(item.zone);
+    if (there && there.item.item === item.item && JSON.stringify(there.item.layout) === JSON.stringify(item.layout)) {
+      there.item = item;
+      this.fill(there, item.states, moving);
+      return;
+    }
+    if (there) this.clear(item.zone, moving);
+    const el = document.createElement('div');
+    el.dataset['item'] = item.item;
+    const { x, y, width, height } = item.box;
+    Object.assign(el.style, { position: 'absolute', left: `${x}px`, top: `${y}px`, width: `${width}px`, height: `${height}px` });
+    this.root.append(el);
+    const exitMs = Math.max(0, ...[...layersOf(item.layout.layers)].map((l) => lengthOf(l.moments?.exit)));
+    const standing: Standing = { item, el, exitMs, views: new Map(), fits: new Map(), ticking: new Set() };
+    this.standing.set(item.zone, standing);
+    for (const layer of item.layout.layers) el.append(buildLayer(layer, standing).el);
+    this.fill(standing, item.states, false);
+    if (moving) for (const view of standing.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
+  }
+
+  /** Takes what stands in a zone away. */
+  clear(zone: string, moving: boolean): void {
+    const there = this.standing.get(zone);
+    if (!there) return;
+    this.standing.delete(zone);
+    const wait = moving ? there.exitMs : 0;
+    if (wait === 0) return there.el.remove();
+    for (const view of there.views.values()) if (view.visible) exit(view.el, view.layer.moments?.exit);
+    setTimeout(() => there.el.remove(), wait);
+  }
+
+  /** Stops every clock where it stands, as when the server is gone; `resume` lets them go on. */
+  hold(): void {
+    this.heldAt ??= this.serverNow();
+  }
+
+  resume(): void {
+    this.heldAt = null;
+  }
+
+  destroy(): void {
+    cancelAnimationFrame(this.frame);
+    for (const zone of [...this.standing.keys()]) this.clear(zone, false);
+  }
+
+  private change(deltas: readonly LayerDelta[]): void {
+    const now = this.now;
+    for (const { mount, layer, props } of deltas) {
+      for (const there of this.standing.values()) {
+        if (there.item.mount === mount) there.views.get(layer)?.apply(props, now, true);
+      }
+    }
+  }
+
+  private fill(there: Standing, states: Record<string, LayerProps>, moving: boolean): void {
+    const now = this.now;
+    for (const [name, view] of there.views) view.apply(states[name] ?? {}, now, moving);
+  }
+
+  private tick(): void {
+    const now = this.now;
+    for (const there of this.standing.values()) for (const view of there.ticking) view.tick(now);
+  }
+}
