@@ -26,7 +26,14 @@ function stampOf(paths) {
 }
 
 export async function build({ force = false } = {}) {
-  const stamp = stampOf(['src', 'public', 'astro.config.mjs', 'tsconfig.json', 'package-lock.json', 'scripts/build.mjs']);
+  const stamp = stampOf([
+    'src',
+    'public',
+    'astro.config.mjs',
+    'tsconfig.json',
+    'package-lock.json',
+    'scripts/build.mjs',
+  ]);
   const stampFile = join(home, 'dist/stamp');
   if (!force && existsSync(stampFile) && readFileSync(stampFile, 'utf8') === stamp) return false;
   say('building');
@@ -59,18 +66,26 @@ export async function build({ force = false } = {}) {
       }),
     ]);
     mkdirSync(join(home, 'dist/sim/console'), { recursive: true });
-    writeFileSync(join(home, 'dist/sim/console/index.html'), readFileSync(join(home, 'src/sim/console/index.html')));
+    writeFileSync(
+      join(home, 'dist/sim/console/index.html'),
+      readFileSync(join(home, 'src/sim/console/index.html')),
+    );
   } catch {
     fail('the engine could not be built; the errors are above.');
   }
-  const astro = spawnSync(process.execPath, [join(home, 'node_modules/astro/astro.js'), 'build', '--silent'], {
-    cwd: home,
-    encoding: 'utf8',
-    env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
-  });
+  const astro = spawnSync(
+    process.execPath,
+    [join(home, 'node_modules/astro/astro.js'), 'build', '--silent'],
+    {
+      cwd: home,
+      encoding: 'utf8',
+      env: { ...process.env, ASTRO_TELEMETRY_DISABLED: '1', NODE_ENV: 'production' },
+    },
+  );
   if (astro.status !== 0) fail(`the pages could not be built:\n${astro.stdout}${astro.stderr}`);
   writeFileSync(stampFile, stamp);
   return true;
 }
 
-if (import.meta.url === pathToFileURL(process.argv[1]).href) await build({ force: process.argv.includes('--force') });
+if (import.meta.url === pathToFileURL(process.argv[1]).href)
+  await build({ force: process.argv.includes('--force') });

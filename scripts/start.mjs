@@ -65,7 +65,9 @@ try {
 }
 const other = runningPid(join(data, 'run/start.pid'), 'start.mjs');
 if (other && other !== process.pid) {
-  fail(`it runs already over ${data} (process ${other}). Use that one, or set FOOTHILL_DATA and the ports for another copy.`);
+  fail(
+    `it runs already over ${data} (process ${other}). Use that one, or set FOOTHILL_DATA and the ports for another copy.`,
+  );
 }
 writeFileSync(join(data, 'run/start.pid'), String(process.pid));
 // What an unclean end may have left behind.
@@ -77,7 +79,12 @@ const orphan = existsSync(join(data, 'db.pid')) && runningPid(join(data, 'db.pid
 const wanted = [
   ['FOOTHILL_PORT', port, host],
   ...(orphan ? [] : [['FOOTHILL_DB_PORT', dbPort]]),
-  ...(demo ? [['FOOTHILL_SIM_PORT', simPort], ['FOOTHILL_SIM_PORT', simPort + 1]] : []),
+  ...(demo
+    ? [
+        ['FOOTHILL_SIM_PORT', simPort],
+        ['FOOTHILL_SIM_PORT', simPort + 1],
+      ]
+    : []),
 ];
 for (const [name, number, on] of wanted) {
   if (!(await portTaken(number, on))) continue;
@@ -102,7 +109,10 @@ try {
     FOOTHILL_DEMO: demo ? '1' : '',
     NODE_ENV: 'production',
   };
-  if (demo) await keep('simulators', () => startProgram({ name: 'simulators', file: simFile, env: { FOOTHILL_SIM_AUTOPILOT: '1', ...env }, data }));
+  if (demo)
+    await keep('simulators', () =>
+      startProgram({ name: 'simulators', file: simFile, env: { FOOTHILL_SIM_AUTOPILOT: '1', ...env }, data }),
+    );
   await keep('engine', () => startProgram({ name: 'engine', file: engineFile, env, data }));
 } catch (error) {
   if (!stopping) {

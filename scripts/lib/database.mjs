@@ -10,7 +10,9 @@ const asRoot = process.getuid() === 0 ? ['--user=root'] : [];
 
 function lastError(log) {
   if (!existsSync(log)) return '';
-  const lines = readFileSync(log, 'utf8').split('\n').filter((l) => l.includes('[ERROR]'));
+  const lines = readFileSync(log, 'utf8')
+    .split('\n')
+    .filter((l) => l.includes('[ERROR]'));
   return (lines.pop() ?? '').replace(/^.*\[ERROR\]\s*/, '').trim();
 }
 
@@ -32,11 +34,19 @@ function initialise(folder, data) {
   rmSync(fresh, { recursive: true, force: true });
   const made = spawnSync(
     'mariadb-install-db',
-    ['--no-defaults', ...asRoot, `--datadir=${fresh}`, '--auth-root-authentication-method=socket', '--skip-test-db'],
+    [
+      '--no-defaults',
+      ...asRoot,
+      `--datadir=${fresh}`,
+      '--auth-root-authentication-method=socket',
+      '--skip-test-db',
+    ],
     { encoding: 'utf8' },
   );
   if (made.status !== 0) {
-    throw new Error(`The database could not be set up in ${folder}: ${`${made.stderr}${made.stdout}`.trim().split('\n').pop()}`);
+    throw new Error(
+      `The database could not be set up in ${folder}: ${`${made.stderr}${made.stdout}`.trim().split('\n').pop()}`,
+    );
   }
   renameSync(fresh, folder);
 }
@@ -48,7 +58,9 @@ function initialise(folder, data) {
 export async function startDatabase({ data, port }) {
   mkdirSync(data, { recursive: true });
   const folder = join(data, 'db');
-  const [pidFile, log, init, secret] = ['db.pid', 'db.log', 'db-init.sql', 'db-password'].map((f) => join(data, f));
+  const [pidFile, log, init, secret] = ['db.pid', 'db.log', 'db-init.sql', 'db-password'].map((f) =>
+    join(data, f),
+  );
   const orphan = runningPid(pidFile, folder);
   if (orphan) await endProcess(orphan, 30_000);
   if (!existsSync(folder)) initialise(folder, data);
@@ -84,7 +96,8 @@ export async function startDatabase({ data, port }) {
   let ended = false;
   child.once('exit', () => (ended = true));
   child.once('error', () => (ended = true));
-  const ready = () => existsSync(log) && readFileSync(log).subarray(logFrom).includes('ready for connections');
+  const ready = () =>
+    existsSync(log) && readFileSync(log).subarray(logFrom).includes('ready for connections');
   for (let waited = 0; waited < 60_000; waited += 50) {
     if (ended) {
       throw new Error(

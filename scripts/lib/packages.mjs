@@ -18,7 +18,9 @@ export function ensureDebian(names) {
   for (const name of missing) say(`installing the Debian package ${name}: ${DEBIAN[name].why}`);
   const root = process.getuid() === 0;
   if (!root && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status !== 0) {
-    fail(`the Debian package${missing.length > 1 ? 's' : ''} ${missing.join(', ')} must be installed first: sudo apt-get install ${missing.join(' ')}`);
+    fail(
+      `the Debian package${missing.length > 1 ? 's' : ''} ${missing.join(', ')} must be installed first: sudo apt-get install ${missing.join(' ')}`,
+    );
   }
   const apt = (...args) =>
     spawnSync(root ? 'apt-get' : 'sudo', root ? args : ['apt-get', ...args], {
@@ -30,13 +32,17 @@ export function ensureDebian(names) {
   const done = apt('install', '-y', '-q', '--no-install-recommends', ...missing);
   if (done.status !== 0 || !missing.every((n) => DEBIAN[n].programs.every((p) => existsSync(p)))) {
     const reason = `${done.stderr ?? ''}`.trim().split('\n').pop();
-    fail(`could not install ${missing.join(', ')} (${reason}). Install by hand: apt-get install ${missing.join(' ')}`);
+    fail(
+      `could not install ${missing.join(', ')} (${reason}). Install by hand: apt-get install ${missing.join(' ')}`,
+    );
   }
 }
 
 /** Installs the npm packages when they are missing or the lock file changed. */
 export function ensureNpm() {
-  const lock = createHash('sha1').update(readFileSync(join(home, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha1')
+    .update(readFileSync(join(home, 'package-lock.json')))
+    .digest('hex');
   const stamp = join(home, 'node_modules/.foothill-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   say('installing npm packages');
@@ -47,7 +53,9 @@ export function ensureNpm() {
       env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1', NODE_ENV: 'development' },
     });
   } catch (error) {
-    fail(`npm packages could not be installed: ${`${error.stderr ?? error.message}`.trim().split('\n')[0]}. Check the connection and try again.`);
+    fail(
+      `npm packages could not be installed: ${`${error.stderr ?? error.message}`.trim().split('\n')[0]}. Check the connection and try again.`,
+    );
   }
   writeFileSync(stamp, lock);
 }

@@ -57,6 +57,12 @@ export function startProgram({ name, file, env, data }) {
       if (message?.ready) done(child);
       if (message?.failed) reason = message.failed;
     });
-    child.once('exit', (code) => failed(new Error(reason || `${name} ended at its start (code ${code}); ${join(data, `${name}.log`)} says why.`)));
+    child.once('exit', (code) =>
+      failed(
+        new Error(
+          reason || `${name} ended at its start (code ${code}); ${join(data, `${name}.log`)} says why.`,
+        ),
+      ),
+    );
   });
 }

@@ -10,7 +10,8 @@ function port(name, otherwise) {
   const text = process.env[name];
   if (!text) return otherwise;
   const n = Number(text);
-  if (!Number.isInteger(n) || n < 1 || n > 65535) fail(`${name} is "${text}"; it must be a port from 1 to 65535.`);
+  if (!Number.isInteger(n) || n < 1 || n > 65535)
+    fail(`${name} is "${text}"; it must be a port from 1 to 65535.`);
   return n;
 }
 

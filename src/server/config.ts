@@ -15,7 +15,8 @@ function port(env: NodeJS.ProcessEnv, name: string, otherwise: number): number {
   const text = env[name];
   if (text === undefined || text === '') return otherwise;
   const n = Number(text);
-  if (!Number.isInteger(n) || n < 1 || n > 65535) throw new Error(`${name} is "${text}"; it must be a port from 1 to 65535.`);
+  if (!Number.isInteger(n) || n < 1 || n > 65535)
+    throw new Error(`${name} is "${text}"; it must be a port from 1 to 65535.`);
   return n;
 }
 

@@ -9,7 +9,11 @@ import { seedBasics, seedDemo } from './store/seed.ts';
 import { Store } from './store/store.ts';
 
 const home = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
-const log = pino({ level: process.env['FOOTHILL_LOG'] || 'info', base: undefined, timestamp: pino.stdTimeFunctions.isoTime });
+const log = pino({
+  level: process.env['FOOTHILL_LOG'] || 'info',
+  base: undefined,
+  timestamp: pino.stdTimeFunctions.isoTime,
+});
 
 /** Says why on the log and to whoever started us, and ends. */
 function giveUp(text: string, error?: unknown): void {
@@ -57,7 +61,9 @@ async function start(config: Config): Promise<void> {
   });
 }
 
-process.on('unhandledRejection', (error) => log.error({ err: error }, 'a promise was rejected and nobody looked'));
+process.on('unhandledRejection', (error) =>
+  log.error({ err: error }, 'a promise was rejected and nobody looked'),
+);
 try {
   await start(readConfig(process.env, home));
 } catch (error) {

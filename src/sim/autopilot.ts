@@ -14,7 +14,10 @@ export function seeded(seed: number): () => number {
   };
 }
 
-const ROSTER = { home: [2, 4, 7, 9, 11, 14, 17, 19, 23, 28, 33, 41], away: [3, 5, 8, 10, 12, 15, 18, 21, 26, 30, 36, 44] };
+const ROSTER = {
+  home: [2, 4, 7, 9, 11, 14, 17, 19, 23, 28, 33, 41],
+  away: [3, 5, 8, 10, 12, 15, 18, 21, 26, 30, 36, 44],
+};
 
 /**
  * Plays a believable game: possessions, shots, goals, penalties, time-outs, breaks. It thinks in steps of game

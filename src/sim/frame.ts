@@ -8,17 +8,21 @@ function clock(ms: number, width: number, tenths: boolean): string {
   const t = Math.floor(ms / 100);
   const seconds = Math.floor(t / 10);
   const text =
-    tenths && seconds < 60 ? `${seconds}.${t % 10}` : `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
+    tenths && seconds < 60
+      ? `${seconds}.${t % 10}`
+      : `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
   return text.padStart(width);
 }
 
 const digits = (n: number, width: number) => String(n).padStart(width).slice(-width);
 
 function penalties(team: Team): string {
-  return [0, 1].map((i) => {
-    const p = team.penalties[i];
-    return p ? digits(p.player, 2) + clock(p.left, 4, false) : ' '.repeat(6);
-  }).join('');
+  return [0, 1]
+    .map((i) => {
+      const p = team.penalties[i];
+      return p ? digits(p.player, 2) + clock(p.left, 4, false) : ' '.repeat(6);
+    })
+    .join('');
 }
 
 /**

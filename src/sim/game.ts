@@ -53,7 +53,16 @@ function newTeam(): Team {
 }
 
 export function newGame(): GameState {
-  return { period: 1, clock: QUARTER, running: false, shot: SHOT_CLOCK, possession: null, horn: 0, home: newTeam(), away: newTeam() };
+  return {
+    period: 1,
+    clock: QUARTER,
+    running: false,
+    shot: SHOT_CLOCK,
+    possession: null,
+    horn: 0,
+    home: newTeam(),
+    away: newTeam(),
+  };
 }
 
 /** These set clocks on purpose, so that undoing them sets the clocks back; other undos let time be. */
@@ -136,8 +145,13 @@ export class Game {
         s.shot = SHOT_CLOCK;
         return null;
       case 'penalty':
-        if (!Number.isInteger(action.player) || action.player < 0 || action.player > 99) return 'A player has a number from 0 to 99.';
-        s[action.side].penalties.push({ player: action.player, left: action.minutes * 60_000, length: action.minutes * 60_000 });
+        if (!Number.isInteger(action.player) || action.player < 0 || action.player > 99)
+          return 'A player has a number from 0 to 99.';
+        s[action.side].penalties.push({
+          player: action.player,
+          left: action.minutes * 60_000,
+          length: action.minutes * 60_000,
+        });
         return null;
       case 'end-penalty':
         if (!s[action.side].penalties[action.index]) return 'There is no such penalty.';

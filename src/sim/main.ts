@@ -32,7 +32,8 @@ async function readBody(request: IncomingMessage): Promise<unknown> {
 
 async function command(request: IncomingMessage, response: ServerResponse): Promise<void> {
   const { origin, host } = request.headers;
-  if (origin !== undefined && origin !== `http://${host}`) return send(response, 403, { problem: 'Refused: another site.' });
+  if (origin !== undefined && origin !== `http://${host}`)
+    return send(response, 403, { problem: 'Refused: another site.' });
   try {
     const problem = controller.command((await readBody(request)) as Command);
     send(response, problem ? 409 : 200, { problem, ...controller.view() });
@@ -57,7 +58,8 @@ const server = createServer((request, response) => {
   if (path === '/state') return send(response, 200, controller.view());
   const file = join(pages, path === '/' ? 'index.html' : path);
   const type = TYPES[extname(file)];
-  if (!type || !file.startsWith(pages) || !existsSync(file)) return send(response, 404, { problem: 'There is no such page.' });
+  if (!type || !file.startsWith(pages) || !existsSync(file))
+    return send(response, 404, { problem: 'There is no such page.' });
   response.writeHead(200, { 'content-type': type });
   createReadStream(file).pipe(response);
 });
@@ -79,8 +81,11 @@ try {
     server.listen(port + 1, HOST, done);
   });
 } catch (error) {
-  console.error(`The simulated controller needs ports ${port} and ${port + 1}: ${(error as Error).message}. Set FOOTHILL_SIM_PORT.`);
+  console.error(
+    `The simulated controller needs ports ${port} and ${port + 1}: ${(error as Error).message}. Set FOOTHILL_SIM_PORT.`,
+  );
   process.exit(1);
 }
-if (process.env['FOOTHILL_SIM_AUTOPILOT'] === '1') controller.command({ kind: 'autopilot', on: true, seed, speed: 1 });
+if (process.env['FOOTHILL_SIM_AUTOPILOT'] === '1')
+  controller.command({ kind: 'autopilot', on: true, seed, speed: 1 });
 process.send?.({ ready: true });

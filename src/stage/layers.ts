@@ -27,10 +27,17 @@ export interface Mount {
 const truth = (value: FieldValue | undefined) =>
   isClock(value ?? null) || (value != null && value !== '' && value !== false && value !== 0);
 const text = (value: FieldValue | undefined) => (value == null || isClock(value) ? '' : String(value));
-const whole = (value: FieldValue | undefined) => (typeof value === 'number' ? Math.max(0, Math.min(50, Math.floor(value))) : 0);
+const whole = (value: FieldValue | undefined) =>
+  typeof value === 'number' ? Math.max(0, Math.min(50, Math.floor(value))) : 0;
 
 function box(el: HTMLElement, { x, y, width, height }: Layer['box']): void {
-  Object.assign(el.style, { position: 'absolute', left: `${x}px`, top: `${y}px`, width: `${width}px`, height: `${height}px` });
+  Object.assign(el.style, {
+    position: 'absolute',
+    left: `${x}px`,
+    top: `${y}px`,
+    width: `${width}px`,
+    height: `${height}px`,
+  });
 }
 
 /** One layer in the page. Its element carries `data-layer`; whether it shows is settled here for every kind. */
@@ -303,7 +310,12 @@ class PictureView extends LayerView {
     const next = new Image();
     next.alt = '';
     next.src = this.wanted;
-    Object.assign(next.style, { position: 'absolute', width: '100%', height: '100%', objectFit: this.layer.fit });
+    Object.assign(next.style, {
+      position: 'absolute',
+      width: '100%',
+      height: '100%',
+      objectFit: this.layer.fit,
+    });
     const path = this.wanted;
     next.decode().then(
       () => {
@@ -323,7 +335,11 @@ class PipsView extends LayerView {
     mount: Mount,
   ) {
     super(layer, mount);
-    Object.assign(this.el.style, { display: 'flex', gap: `${layer.gap}px`, flexDirection: layer.direction ?? 'row' });
+    Object.assign(this.el.style, {
+      display: 'flex',
+      gap: `${layer.gap}px`,
+      flexDirection: layer.direction ?? 'row',
+    });
   }
 
   protected override draw(): void {
@@ -354,7 +370,8 @@ class GroupView extends LayerView {
   protected override draw(_props: LayerProps, now: number, moving: boolean): void {
     if (this.layer.kind !== 'one-of') return;
     const which = text(this.props.which);
-    for (const child of this.layer.layers) this.mount.views.get(child.name)?.choose(child.name === which, now, moving);
+    for (const child of this.layer.layers)
+      this.mount.views.get(child.name)?.choose(child.name === which, now, moving);
   }
 }
 

@@ -21,7 +21,11 @@ function metricsOf(style: TextStyle): FontMetrics {
     const context = document.createElement('canvas').getContext('2d')!;
     context.font = `${face}, sans-serif`;
     const h = context.measureText('H');
-    m = { ascent: h.fontBoundingBoxAscent, descent: h.fontBoundingBoxDescent, cap: h.actualBoundingBoxAscent };
+    m = {
+      ascent: h.fontBoundingBoxAscent,
+      descent: h.fontBoundingBoxDescent,
+      cap: h.actualBoundingBoxAscent,
+    };
     metrics.set(face, m);
   }
   return m;

@@ -20,7 +20,10 @@ function coming(m: Moment): Frames {
     case 'wipe':
       return [{ clipPath: CUT_OFF[m.from ?? 'left'] }, { clipPath: 'inset(0 0 0 0)' }];
     case 'roll':
-      return [{ transform: `translate(${NEAR[from]})`, opacity: 0 }, { transform: 'none', opacity: 1 }];
+      return [
+        { transform: `translate(${NEAR[from]})`, opacity: 0 },
+        { transform: 'none', opacity: 1 },
+      ];
     default:
       return [{ opacity: 0 }, { opacity: 1 }];
   }
@@ -37,17 +40,31 @@ export function lengthOf(m: Moment | undefined): number {
 /** Brings an element into sight. */
 export function enter(el: Element, m: Moment | undefined, wait = 0): void {
   if (lengthOf(m) === 0) return;
-  el.animate(coming(m!), { duration: m!.ms, delay: (m!.delay ?? 0) + wait, easing: EASE_OUT, fill: 'backwards' });
+  el.animate(coming(m!), {
+    duration: m!.ms,
+    delay: (m!.delay ?? 0) + wait,
+    easing: EASE_OUT,
+    fill: 'backwards',
+  });
 }
 
 /** Takes an element out of sight and leaves it there; the caller removes or hides it after `lengthOf`. */
 export function exit(el: Element, m: Moment | undefined): Animation | null {
   if (lengthOf(m) === 0) return null;
-  return el.animate(coming(m!).reverse(), { duration: m!.ms, delay: m!.delay ?? 0, easing: EASE_IN, fill: 'forwards' });
+  return el.animate(coming(m!).reverse(), {
+    duration: m!.ms,
+    delay: m!.delay ?? 0,
+    easing: EASE_IN,
+    fill: 'forwards',
+  });
 }
 
 /** Keeps an element moving for as long as it shows. */
 export function idle(el: Element, m: Moment | undefined): Animation | null {
   if (lengthOf(m) === 0) return null;
-  return el.animate([{ opacity: 1 }, { opacity: 0.4 }, { opacity: 1 }], { duration: m!.ms, iterations: Infinity, easing: 'ease-in-out' });
+  return el.animate([{ opacity: 1 }, { opacity: 0.4 }, { opacity: 1 }], {
+    duration: m!.ms,
+    iterations: Infinity,
+    easing: 'ease-in-out',
+  });
 }

@@ -67,7 +67,11 @@ export class Stage {
   /** Puts an item into its zone. The same item taken again changes in place; another one leaves first. */
   take(item: AirItem, moving: boolean): void {
     const there = this.standing.get(item.zone);
-    if (there && there.item.item === item.item && JSON.stringify(there.item.layout) === JSON.stringify(item.layout)) {
+    if (
+      there &&
+      there.item.item === item.item &&
+      JSON.stringify(there.item.layout) === JSON.stringify(item.layout)
+    ) {
       there.item = item;
       this.fill(there, item.states, moving);
       return;
@@ -76,14 +80,21 @@ export class Stage {
     const el = document.createElement('div');
     el.dataset['item'] = item.item;
     const { x, y, width, height } = item.box;
-    Object.assign(el.style, { position: 'absolute', left: `${x}px`, top: `${y}px`, width: `${width}px`, height: `${height}px` });
+    Object.assign(el.style, {
+      position: 'absolute',
+      left: `${x}px`,
+      top: `${y}px`,
+      width: `${width}px`,
+      height: `${height}px`,
+    });
     this.root.append(el);
     const exitMs = Math.max(0, ...[...layersOf(item.layout.layers)].map((l) => lengthOf(l.moments?.exit)));
     const standing: Standing = { item, el, exitMs, views: new Map(), fits: new Map(), ticking: new Set() };
     this.standing.set(item.zone, standing);
     for (const layer of item.layout.layers) el.append(buildLayer(layer, standing).el);
     this.fill(standing, item.states, false);
-    if (moving) for (const view of standing.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
+    if (moving)
+      for (const view of standing.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
   }
 
   /** Takes what stands in a zone away. */

@@ -82,7 +82,10 @@ export class Board {
         refused.push({ key: change.key, reason: `the board has no field "${change.key}"` });
         continue;
       }
-      const reason = 'release' in change ? null : refuseValue(this.defs.get(change.key)!, 'pin' in change ? change.pin : change.value);
+      const reason =
+        'release' in change
+          ? null
+          : refuseValue(this.defs.get(change.key)!, 'pin' in change ? change.pin : change.value);
       if (reason) {
         refused.push({ key: change.key, reason });
         continue;

@@ -47,7 +47,9 @@ export function parseClock(text: string): ClockReading | null {
   const minutes = /^(\d{0,3}):([0-5]\d)(?:\.(\d))?$/.exec(t);
   const seconds = minutes ? null : /^(\d{1,3})(?:\.(\d))?$/.exec(t);
   if (!minutes && !seconds) return null;
-  const [m, s, tenth] = minutes ? [minutes[1] || '0', minutes[2], minutes[3]] : ['0', seconds![1], seconds![2]];
+  const [m, s, tenth] = minutes
+    ? [minutes[1] || '0', minutes[2], minutes[3]]
+    : ['0', seconds![1], seconds![2]];
   return {
     ms: Number(m) * 60_000 + Number(s) * 1000 + Number(tenth ?? 0) * 100,
     step: tenth === undefined ? 1000 : 100,
@@ -79,7 +81,8 @@ export function followClock(
 ): ClockState {
   const down = direction === 'down';
   if (!running || (down && reading.ms === 0)) {
-    const still = previous && !previous.running && previous.value === reading.ms && previous.direction === direction;
+    const still =
+      previous && !previous.running && previous.value === reading.ms && previous.direction === direction;
     return still ? previous : stoppedClock(reading.ms, direction, now);
   }
   const second = Math.floor(reading.ms / 1000) * 1000;

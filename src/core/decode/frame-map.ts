@@ -34,7 +34,12 @@ const check = v.variant('kind', [
     /** As bytes (big end first), or as upper- or lower-case hexadecimal text. */
     as: v.picklist(['bytes', 'hex']),
     crc: v.optional(
-      v.object({ poly: wholeNumber(0, 65535), init: wholeNumber(0, 65535), reflect: v.boolean(), xorOut: wholeNumber(0, 65535) }),
+      v.object({
+        poly: wholeNumber(0, 65535),
+        init: wholeNumber(0, 65535),
+        reflect: v.boolean(),
+        xorOut: wholeNumber(0, 65535),
+      }),
     ),
   }),
 ]);
@@ -47,7 +52,12 @@ const reading = v.variant('kind', [
   v.object({ ...readingBase, kind: v.literal('text') }),
   v.object({ ...readingBase, kind: v.literal('integer') }),
   v.object({ ...readingBase, kind: v.literal('clock') }),
-  v.object({ ...readingBase, kind: v.literal('flag'), on: v.pipe(v.string(), v.minLength(1)), off: v.optional(v.string()) }),
+  v.object({
+    ...readingBase,
+    kind: v.literal('flag'),
+    on: v.pipe(v.string(), v.minLength(1)),
+    off: v.optional(v.string()),
+  }),
 ]);
 
 export const frameMapSchema = v.object({
@@ -71,7 +81,8 @@ export function parseFrameMap(input: unknown): Parsed<FrameMap> {
     return map.readings.flatMap((r) => {
       const problems: string[] = [];
       if (seen.has(r.name)) problems.push(`readings: "${r.name}" is there twice`);
-      if (r.offset + r.length > longest) problems.push(`readings: "${r.name}" lies outside a frame of ${longest} bytes`);
+      if (r.offset + r.length > longest)
+        problems.push(`readings: "${r.name}" lies outside a frame of ${longest} bytes`);
       seen.add(r.name);
       return problems;
     });

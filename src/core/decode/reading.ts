@@ -53,6 +53,8 @@ export function readValue(frame: Uint8Array, def: ReadingDef): Reading | null {
     }
     case 'flag':
       if (text === def.on) return { name, raw, value: true };
-      return def.off === undefined || text === def.off ? { name, raw, value: false } : bad(`"${def.on}" or "${def.off}"`);
+      return def.off === undefined || text === def.off
+        ? { name, raw, value: false }
+        : bad(`"${def.on}" or "${def.off}"`);
   }
 }

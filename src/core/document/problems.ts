@@ -14,7 +14,10 @@ export function parseDocument<T>(
 ): Parsed<T> {
   const result = v.safeParse(schema, input);
   if (!result.success) {
-    return { ok: false, problems: result.issues.map((i) => `${v.getDotPath(i) ?? 'document'}: ${i.message}`) };
+    return {
+      ok: false,
+      problems: result.issues.map((i) => `${v.getDotPath(i) ?? 'document'}: ${i.message}`),
+    };
   }
   const problems = also(result.output);
   return problems.length ? { ok: false, problems } : { ok: true, value: result.output };
@@ -31,4 +34,5 @@ export const keySchema = v.pipe(
 export const nameSchema = v.pipe(v.string(), v.minLength(1, 'a name is missing'), v.maxLength(80));
 
 /** A whole number within bounds, both included. */
-export const wholeNumber = (min: number, max: number) => v.pipe(v.number(), v.integer(), v.minValue(min), v.maxValue(max));
+export const wholeNumber = (min: number, max: number) =>
+  v.pipe(v.number(), v.integer(), v.minValue(min), v.maxValue(max));

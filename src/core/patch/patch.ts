@@ -61,7 +61,8 @@ export class Patch {
       const reading = byName.get(link.reading);
       if (!reading || reading.problem || reading.value === undefined) continue;
       const value = this.valueOf(link, reading.value, byName.get(link.running ?? '')?.value === true, now);
-      if (value === undefined) problems.push(`${link.reading}: "${reading.raw}" is not a clock, and ${link.field} is one`);
+      if (value === undefined)
+        problems.push(`${link.reading}: "${reading.raw}" is not a clock, and ${link.field} is one`);
       else changes.push({ key: link.field, value, origin: this.doc.source });
     }
     return { changes, problems };
@@ -83,7 +84,12 @@ export class Patch {
     return this.doc.links.find((l) => l.field === field);
   }
 
-  private valueOf(link: PatchLink, value: Scalar | ClockReading, running: boolean, now: number): FieldValue | undefined {
+  private valueOf(
+    link: PatchLink,
+    value: Scalar | ClockReading,
+    running: boolean,
+    now: number,
+  ): FieldValue | undefined {
     const def = this.defOf(link.field);
     if (def?.kind === 'clock') {
       if (value === null) {
@@ -98,7 +104,10 @@ export class Patch {
     }
     const plain: Scalar = isClockReading(value) ? value.ms : value;
     if (!link.as) return plain;
-    const converted = evaluate(link.as, { field: () => null, input: (key) => (key === 'reading' ? plain : null) });
+    const converted = evaluate(link.as, {
+      field: () => null,
+      input: (key) => (key === 'reading' ? plain : null),
+    });
     return isClock(converted) ? null : converted;
   }
 }

@@ -8,7 +8,7 @@ import { missingInputs } from './show.ts';
 /** What preflight looks at: the board, read only. */
 export interface BoardView {
   def(key: string): FieldDef | undefined;
-  state(key: string): Readonly<FieldState> | undefined;
+  stateOf(key: string): Readonly<FieldState> | undefined;
 }
 
 /**
@@ -16,7 +16,12 @@ export interface BoardView {
  * hold the template's sample, fields that are not on the board, blank where a layer shows them, or whose source
  * is late or lost. Each is one short sentence; none means that all is well.
  */
-export function preflight(layout: Layout, inputs: Record<string, Scalar>, defs: readonly InputDef[], board: BoardView): string[] {
+export function preflight(
+  layout: Layout,
+  inputs: Record<string, Scalar>,
+  defs: readonly InputDef[],
+  board: BoardView,
+): string[] {
   const said = new Set<string>();
   for (const label of missingInputs(defs, inputs)) said.add(`${label} is empty.`);
   for (const d of defs) {
@@ -24,7 +29,7 @@ export function preflight(layout: Layout, inputs: Record<string, Scalar>, defs: 
     if (d.sample != null && value === d.sample) said.add(`${d.label} still holds the sample.`);
   }
   const read = (key: string) => {
-    const state = board.state(key);
+    const state = board.stateOf(key);
     return state?.pin ? state.pin.value : (state?.value ?? null);
   };
   const scope: Scope = { field: read, input: (key) => inputs[key] ?? null };
@@ -32,13 +37,15 @@ export function preflight(layout: Layout, inputs: Record<string, Scalar>, defs: 
     for (const l of layers) {
       const gated = optional || l.shows !== undefined || l.window !== undefined;
       for (const { prop, value } of bindingsOf(l)) {
-        const blank = ['text', 'clock', 'picture'].includes(prop) && !gated && isBlank(evaluate(value, scope));
+        const blank =
+          ['text', 'clock', 'picture'].includes(prop) && !gated && isBlank(evaluate(value, scope));
         for (const key of namesIn(value).fields) {
           const def = board.def(key);
-          const state = board.state(key);
+          const state = board.stateOf(key);
           if (!def || !state) said.add(`The board has no field "${key}".`);
           else if (blank && isBlank(read(key))) said.add(`${def.label} is blank.`);
-          else if (!state.pin && (state.quality === 'late' || state.quality === 'lost')) said.add(`${def.label}: its source is ${state.quality}.`);
+          else if (!state.pin && (state.quality === 'late' || state.quality === 'lost'))
+            said.add(`${def.label}: its source is ${state.quality}.`);
         }
       }
       if ('layers' in l) visit(l.layers, gated);

@@ -67,7 +67,12 @@ export class Refusal extends Error {}
  * What an action would change, given the show and each template's inputs. Changes nothing itself.
  * Throws a Refusal, with a sentence that says what to do, when the action cannot be done.
  */
-export function decide(show: Show, action: ShowAction, inputsOf: (template: string) => InputDef[], now: number): ShowChange {
+export function decide(
+  show: Show,
+  action: ShowAction,
+  inputsOf: (template: string) => InputDef[],
+  now: number,
+): ShowChange {
   if (action.kind === 'clear') {
     const lane = laneOf(show, action.zone);
     if (!lane.onAir) throw new Refusal('Nothing is on air there, so there is nothing to clear.');
@@ -82,15 +87,24 @@ export function decide(show: Show, action: ShowAction, inputsOf: (template: stri
   const defs = inputsOf(item.template);
   if (action.kind === 'edit') {
     for (const [key, value] of Object.entries(action.inputs)) {
-      const problem = refuseInput(defs.find((d) => d.key === key), key, value);
+      const problem = refuseInput(
+        defs.find((d) => d.key === key),
+        key,
+        value,
+      );
       if (problem) throw new Refusal(problem);
     }
     return { item: { ...item, inputs: { ...item.inputs, ...action.inputs } } };
   }
   const missing = missingInputs(defs, item.inputs);
-  if (missing.length) throw new Refusal(`${item.name} needs ${missing.join(' and ')} before it can go on air.`);
+  if (missing.length)
+    throw new Refusal(`${item.name} needs ${missing.join(' and ')} before it can go on air.`);
   return {
-    lane: { ...laneOf(show, item.zone), next: item.id, onAir: { item: item.id, inputs: { ...item.inputs }, takenAt: now } },
+    lane: {
+      ...laneOf(show, item.zone),
+      next: item.id,
+      onAir: { item: item.id, inputs: { ...item.inputs }, takenAt: now },
+    },
   };
 }
 

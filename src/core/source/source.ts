@@ -5,7 +5,11 @@ const sourceSchema = v.object({
   schema: v.literal(1),
   key: keySchema,
   name: nameSchema,
-  transport: v.object({ kind: v.literal('tcp'), host: v.pipe(v.string(), v.minLength(1)), port: wholeNumber(1, 65535) }),
+  transport: v.object({
+    kind: v.literal('tcp'),
+    host: v.pipe(v.string(), v.minLength(1)),
+    port: wholeNumber(1, 65535),
+  }),
   frameMap: keySchema,
   /** Silence in ms after which it is late, and lost. */
   limits: v.object({ late: wholeNumber(100, 600_000), lost: wholeNumber(100, 600_000) }),

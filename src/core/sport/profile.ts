@@ -4,7 +4,11 @@ import { clockText, parseClock, stoppedClock, type ClockForm } from '../clock/cl
 import { parseColour } from '../colour/contrast.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
 
-const base = { key: keySchema, label: nameSchema, group: v.picklist(['clocks', 'home', 'away', 'situation']) };
+const base = {
+  key: keySchema,
+  label: nameSchema,
+  group: v.picklist(['clocks', 'home', 'away', 'situation']),
+};
 const ms = wholeNumber(0, 60_000_000);
 
 const field = v.variant('kind', [
@@ -57,14 +61,18 @@ export function refuseValue(def: FieldDef, value: FieldValue): string | null {
   switch (def.kind) {
     case 'clock':
       if (!isClock(value)) return `${says}: it is a clock`;
-      return value.value >= 0 && value.value <= def.max + 999 ? null : `${says}: it goes to ${clockText(def.max)} at most`;
+      return value.value >= 0 && value.value <= def.max + 999
+        ? null
+        : `${says}: it goes to ${clockText(def.max)} at most`;
     case 'integer':
       if (typeof value !== 'number' || !Number.isInteger(value)) return `${says}: it is a whole number`;
       return value >= def.min && value <= def.max ? null : `${says}: it goes from ${def.min} to ${def.max}`;
     case 'flag':
       return typeof value === 'boolean' ? null : `${says}: it is yes or no`;
     case 'choice':
-      return typeof value === 'string' && def.choices.includes(value) ? null : `${says}: it is ${def.choices.join(' or ')}`;
+      return typeof value === 'string' && def.choices.includes(value)
+        ? null
+        : `${says}: it is ${def.choices.join(' or ')}`;
     case 'colour':
       return typeof value === 'string' && parseColour(value) ? null : `${says}: a colour is written #rrggbb`;
     case 'text':
@@ -84,12 +92,17 @@ export function clockFormOf(def: FieldDef): ClockForm {
  * Reads what a person typed for a field. An empty text is blank; a clock is typed as 5:32, 34.5 or 18 and is
  * stopped there. Gives the value, or a sentence that says what can be typed.
  */
-export function parseTyped(def: FieldDef, text: string, now: number): { value: FieldValue } | { problem: string } {
+export function parseTyped(
+  def: FieldDef,
+  text: string,
+  now: number,
+): { value: FieldValue } | { problem: string } {
   const t = text.trim();
   let value: FieldValue = t;
   if (t === '') value = null;
   else if (def.kind === 'integer') {
-    if (!/^[+-]?\d+$/.test(t)) return { problem: `${def.label} is a whole number from ${def.min} to ${def.max}` };
+    if (!/^[+-]?\d+$/.test(t))
+      return { problem: `${def.label} is a whole number from ${def.min} to ${def.max}` };
     value = Number(t);
   } else if (def.kind === 'flag') {
     if (!/^(yes|no|true|false)$/i.test(t)) return { problem: `${def.label} is yes or no` };

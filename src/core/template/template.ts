@@ -130,9 +130,16 @@ const base = {
   name: nameSchema,
   box: v.strictObject({ x: px, y: px, width: size, height: size }),
   shows: v.optional(valueSchema),
-  window: v.optional(v.strictObject({ clock: valueSchema, above: v.optional(v.number()), below: v.optional(v.number()) })),
+  window: v.optional(
+    v.strictObject({ clock: valueSchema, above: v.optional(v.number()), below: v.optional(v.number()) }),
+  ),
   moments: v.optional(
-    v.strictObject({ enter: v.optional(moment), exit: v.optional(moment), change: v.optional(moment), idle: v.optional(moment) }),
+    v.strictObject({
+      enter: v.optional(moment),
+      exit: v.optional(moment),
+      change: v.optional(moment),
+      idle: v.optional(moment),
+    }),
   ),
 };
 const style = v.strictObject({
@@ -140,12 +147,21 @@ const style = v.strictObject({
   weight: wholeNumber(100, 900),
   size: v.pipe(v.number(), v.minValue(1), v.maxValue(4000)),
   colour: valueSchema,
-  anchor: v.strictObject({ x: v.picklist(['left', 'centre', 'right']), y: v.picklist(['top', 'middle', 'bottom']) }),
+  anchor: v.strictObject({
+    x: v.picklist(['left', 'centre', 'right']),
+    y: v.picklist(['top', 'middle', 'bottom']),
+  }),
   tracking: v.optional(v.number()),
 });
 const layer: v.GenericSchema<unknown, Layer> = v.lazy(() =>
   v.variant('kind', [
-    v.strictObject({ ...base, kind: v.literal('text'), text: valueSchema, style, fitWith: v.optional(nameSchema) }),
+    v.strictObject({
+      ...base,
+      kind: v.literal('text'),
+      text: valueSchema,
+      style,
+      fitWith: v.optional(nameSchema),
+    }),
     v.strictObject({
       ...base,
       kind: v.literal('clock'),
@@ -162,7 +178,12 @@ const layer: v.GenericSchema<unknown, Layer> = v.lazy(() =>
       radius: v.optional(size),
       slant: v.optional(v.pipe(v.number(), v.minValue(-60), v.maxValue(60))),
     }),
-    v.strictObject({ ...base, kind: v.literal('picture'), picture: valueSchema, fit: v.picklist(['contain', 'cover']) }),
+    v.strictObject({
+      ...base,
+      kind: v.literal('picture'),
+      picture: valueSchema,
+      fit: v.picklist(['contain', 'cover']),
+    }),
     v.strictObject({
       ...base,
       kind: v.literal('pips'),
@@ -173,7 +194,12 @@ const layer: v.GenericSchema<unknown, Layer> = v.lazy(() =>
       gap: size,
       direction: v.optional(v.picklist(['row', 'column'])),
     }),
-    v.strictObject({ ...base, kind: v.literal('group'), layers: v.array(layer), clip: v.optional(v.boolean()) }),
+    v.strictObject({
+      ...base,
+      kind: v.literal('group'),
+      layers: v.array(layer),
+      clip: v.optional(v.boolean()),
+    }),
     v.strictObject({ ...base, kind: v.literal('one-of'), which: valueSchema, layers: v.array(layer) }),
   ]),
 ) as v.GenericSchema<unknown, Layer>;
@@ -208,7 +234,8 @@ export function parseTemplate(input: unknown): Parsed<Template> {
     const problems: string[] = [];
     const inputs = new Set(template.inputs.map((i) => i.key));
     for (const i of template.inputs) {
-      if (i.kind === 'choice' && !i.choices?.length) problems.push(`inputs: "${i.label}" has nothing to choose from`);
+      if (i.kind === 'choice' && !i.choices?.length)
+        problems.push(`inputs: "${i.label}" has nothing to choose from`);
     }
     for (const layout of template.layouts) {
       const names = new Set<string>();
@@ -217,7 +244,8 @@ export function parseTemplate(input: unknown): Parsed<Template> {
         names.add(l.name);
         for (const { prop, value } of bindingsOf(l)) {
           for (const key of namesIn(value).inputs) {
-            if (!inputs.has(key)) problems.push(`layouts.${layout.key}.${l.name}.${prop}: there is no input "${key}"`);
+            if (!inputs.has(key))
+              problems.push(`layouts.${layout.key}.${l.name}.${prop}: there is no input "${key}"`);
           }
         }
       }
@@ -235,7 +263,19 @@ export function* layersOf(layers: readonly Layer[]): Generator<Layer> {
 }
 
 /** The properties of a layer that get their content from a Value, by the names that travel to the stage. */
-export type Prop = 'shows' | 'window' | 'text' | 'colour' | 'clock' | 'fill' | 'picture' | 'count' | 'of' | 'on' | 'off' | 'which';
+export type Prop =
+  | 'shows'
+  | 'window'
+  | 'text'
+  | 'colour'
+  | 'clock'
+  | 'fill'
+  | 'picture'
+  | 'count'
+  | 'of'
+  | 'on'
+  | 'off'
+  | 'which';
 
 /** Each Value of one layer (not of the layers within it) with the property that it feeds. */
 export function bindingsOf(l: Layer): { prop: Prop; value: Value }[] {
@@ -243,12 +283,19 @@ export function bindingsOf(l: Layer): { prop: Prop; value: Value }[] {
     { prop: 'shows', value: l.shows },
     { prop: 'window', value: l.window?.clock },
   ];
-  if (l.kind === 'text') list.push({ prop: 'text', value: l.text }, { prop: 'colour', value: l.style.colour });
-  if (l.kind === 'clock') list.push({ prop: 'clock', value: l.clock }, { prop: 'colour', value: l.style.colour });
+  if (l.kind === 'text')
+    list.push({ prop: 'text', value: l.text }, { prop: 'colour', value: l.style.colour });
+  if (l.kind === 'clock')
+    list.push({ prop: 'clock', value: l.clock }, { prop: 'colour', value: l.style.colour });
   if (l.kind === 'shape') list.push({ prop: 'fill', value: l.fill });
   if (l.kind === 'picture') list.push({ prop: 'picture', value: l.picture });
   if (l.kind === 'pips') {
-    list.push({ prop: 'count', value: l.count }, { prop: 'of', value: l.of }, { prop: 'on', value: l.on }, { prop: 'off', value: l.off });
+    list.push(
+      { prop: 'count', value: l.count },
+      { prop: 'of', value: l.of },
+      { prop: 'on', value: l.on },
+      { prop: 'off', value: l.off },
+    );
   }
   if (l.kind === 'one-of') list.push({ prop: 'which', value: l.which });
   return list.filter((b): b is { prop: Prop; value: Value } => b.value !== undefined);

@@ -30,7 +30,10 @@ export function fitScale(text: TextSize, box: { width: number; height: number },
 }
 
 /** One scale for several texts, each in its own box: the smallest, so that none differs in size from the others. */
-export function sharedScale(texts: { size: TextSize; box: { width: number; height: number } }[], largest = 1): number {
+export function sharedScale(
+  texts: { size: TextSize; box: { width: number; height: number } }[],
+  largest = 1,
+): number {
   return texts.reduce((scale, t) => Math.min(scale, fitScale(t.size, t.box, largest)), largest);
 }
 

@@ -22,9 +22,17 @@ export interface Scope {
   input(key: string): Scalar;
 }
 
-const scalar = v.union([v.pipe(v.string(), v.maxLength(2000)), v.pipe(v.number(), v.finite()), v.boolean(), v.null()]);
+const scalar = v.union([
+  v.pipe(v.string(), v.maxLength(2000)),
+  v.pipe(v.number(), v.finite()),
+  v.boolean(),
+  v.null(),
+]);
 const format = v.optional(
-  v.union([v.picklist(['ordinal', 'upper', 'signed', 'not']), v.strictObject({ ink: v.tuple([v.string(), v.string()]) })]),
+  v.union([
+    v.picklist(['ordinal', 'upper', 'signed', 'not']),
+    v.strictObject({ ink: v.tuple([v.string(), v.string()]) }),
+  ]),
 );
 const name = v.pipe(v.string(), v.minLength(1), v.maxLength(80));
 
@@ -35,7 +43,12 @@ export const valueSchema: v.GenericSchema<unknown, Value> = v.lazy(() =>
       v.strictObject({ field: name, format, fallback: v.optional(scalar) }),
       v.strictObject({ input: name, format, fallback: v.optional(scalar) }),
       v.strictObject({ pieces: v.array(valueSchema), format }),
-      v.strictObject({ choose: valueSchema, cases: v.array(caseSchema), otherwise: v.optional(valueSchema), format }),
+      v.strictObject({
+        choose: valueSchema,
+        cases: v.array(caseSchema),
+        otherwise: v.optional(valueSchema),
+        format,
+      }),
     ],
     'is not a value: fixed, field, input, pieces or choose',
   ),
@@ -58,7 +71,8 @@ export function evaluate(value: Value, scope: Scope): FieldValue {
     const found = 'field' in value ? scope.field(value.field) : scope.input(value.input);
     return formatted(isBlank(found) ? (value.fallback ?? null) : found, value.format);
   }
-  if ('pieces' in value) return formatted(value.pieces.map((p) => textOf(evaluate(p, scope))).join(''), value.format);
+  if ('pieces' in value)
+    return formatted(value.pieces.map((p) => textOf(evaluate(p, scope))).join(''), value.format);
   const of = evaluate(value.choose, scope);
   const hit = value.cases.find((c) => caseHolds(c, of));
   const then = hit ? hit.then : value.otherwise;
@@ -95,7 +109,8 @@ function formatted(value: FieldValue, form: Format | undefined): FieldValue {
   if (value === null || isClock(value)) return value;
   if (form === 'upper') return String(value).toUpperCase();
   if (form === 'ordinal') return typeof value === 'number' ? ordinal(value) : value;
-  if (form === 'signed') return typeof value === 'number' && value > 0 ? `+${value}` : String(value).replace('-', '\u2212');
+  if (form === 'signed')
+    return typeof value === 'number' && value > 0 ? `+${value}` : String(value).replace('-', '\u2212');
   return moreLegible(String(value), form.ink);
 }
 

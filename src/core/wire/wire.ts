@@ -14,7 +14,8 @@ export type ServerMessage<Body, Op> =
   | { t: 'trace'; trace: Trace | null };
 
 /** Sent by a page: ask for a snapshot, measure the clocks' offset, watch one field's trace (null: none). */
-export type ClientMessage = { t: 'snapshot' } | { t: 'ping'; at: number } | { t: 'watch'; key: string | null };
+export type ClientMessage =
+  { t: 'snapshot' } | { t: 'ping'; at: number } | { t: 'watch'; key: string | null };
 
 /** One item on an output: its layout, where it stands, and the content of its layers. */
 export interface AirItem {
@@ -32,7 +33,8 @@ export interface AirSnapshot {
   items: AirItem[];
 }
 
-export type AirOp = { op: 'layers'; deltas: LayerDelta[] } | { op: 'take'; item: AirItem } | { op: 'clear'; zone: string };
+export type AirOp =
+  { op: 'layers'; deltas: LayerDelta[] } | { op: 'take'; item: AirItem } | { op: 'clear'; zone: string };
 
 export interface SourceState {
   key: string;

@@ -7,7 +7,8 @@ export const POST: APIRoute = async ({ request, locals: { engine } }) => {
   let body: unknown;
   try {
     const text = await request.text();
-    if (text.length > LONGEST) return Response.json({ ok: false, reason: 'That is too long.' }, { status: 413 });
+    if (text.length > LONGEST)
+      return Response.json({ ok: false, reason: 'That is too long.' }, { status: 413 });
     body = JSON.parse(text);
   } catch {
     return Response.json({ ok: false, reason: 'The request is not JSON.' }, { status: 400 });

@@ -6,12 +6,16 @@ import { isLoopback } from '../config.ts';
  * A page may act only on the server that it came from, under a name that this server goes by, and for as long
  * as nobody can sign in, only from this machine.
  */
-export function refuseRequest(request: Pick<IncomingMessage, 'headers' | 'socket'>, host: string): string | null {
+export function refuseRequest(
+  request: Pick<IncomingMessage, 'headers' | 'socket'>,
+  host: string,
+): string | null {
   const { origin, host: asked, 'sec-fetch-site': site } = request.headers;
   if (origin !== undefined && origin !== `http://${asked}` && origin !== `https://${asked}`) {
     return 'This came from a page of another site, so it was refused.';
   }
-  if (site === 'cross-site' || site === 'same-site') return 'This came from a page of another site, so it was refused.';
+  if (site === 'cross-site' || site === 'same-site')
+    return 'This came from a page of another site, so it was refused.';
   const name = (asked ?? '').replace(/:\d+$/, '').replace(/^\[|\]$/g, '');
   if (!isLoopback(name) && name !== host) return `This server does not go by the name "${name}".`;
   return null;

@@ -98,7 +98,8 @@ const KINDS = {
 /** Reads an action as a page sent it: the request, or one sentence that says what is wrong with it. */
 export function readAction(body: unknown): AnyRequest | string {
   const kind = typeof body === 'object' && body !== null ? (body as { kind?: unknown }).kind : undefined;
-  const Kind = typeof kind === 'string' && Object.hasOwn(KINDS, kind) ? KINDS[kind as keyof typeof KINDS] : null;
+  const Kind =
+    typeof kind === 'string' && Object.hasOwn(KINDS, kind) ? KINDS[kind as keyof typeof KINDS] : null;
   if (!Kind) return `An action is one of ${Object.keys(KINDS).join(', ')}.`;
   const request = Object.assign(new Kind(), body) as AnyRequest;
   const errors: ValidationError[] = validateSync(request, { whitelist: true, forbidNonWhitelisted: true });

@@ -17,17 +17,22 @@ type AstroHandler = (
 const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
 
 function answer(response: ServerResponse, status: number, reason: string): void {
-  response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify({ ok: false, reason }));
+  response
+    .writeHead(status, { 'content-type': 'application/json' })
+    .end(JSON.stringify({ ok: false, reason }));
 }
 
 /** Our HTTP server: guards writes, serves built files, hands pages to Astro and sockets to the hub. */
 export async function createFoothillServer(config: Config, engine: Engine): Promise<Server> {
   const astro = join(config.home, 'dist/astro');
-  const { handler } = (await import(pathToFileURL(join(astro, 'server/entry.mjs')).href)) as { handler: AstroHandler };
+  const { handler } = (await import(pathToFileURL(join(astro, 'server/entry.mjs')).href)) as {
+    handler: AstroHandler;
+  };
   const files = sirv(join(astro, 'client'), {
     etag: true,
     setHeaders: (response, path) => {
-      if (path.startsWith('/_astro/')) response.setHeader('cache-control', 'public, max-age=31536000, immutable');
+      if (path.startsWith('/_astro/'))
+        response.setHeader('cache-control', 'public, max-age=31536000, immutable');
     },
   });
   const server = createServer((request, response) => {
@@ -39,7 +44,12 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
       void handler(
         request,
         response,
-        (error) => answer(response, error ? 500 : 404, error ? 'The page could not be made.' : 'There is no such page.'),
+        (error) =>
+          answer(
+            response,
+            error ? 500 : 404,
+            error ? 'The page could not be made.' : 'There is no such page.',
+          ),
         { engine },
       );
     });
@@ -48,7 +58,12 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
   server.on('upgrade', (request, socket, head) => {
     const url = new URL(request.url ?? '/', 'http://localhost');
     const stream = url.searchParams.get('stream') ?? '';
-    const status = url.pathname !== '/socket' || !engine.hub.has(stream) ? 404 : refuseRequest(request, config.host) ? 403 : 0;
+    const status =
+      url.pathname !== '/socket' || !engine.hub.has(stream)
+        ? 404
+        : refuseRequest(request, config.host)
+          ? 403
+          : 0;
     if (status) return socket.end(`HTTP/1.1 ${status} Refused\r\nConnection: close\r\n\r\n`);
     sockets.handleUpgrade(request, socket, head, (client) => engine.hub.join(stream, client));
   });

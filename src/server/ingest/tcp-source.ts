@@ -37,7 +37,9 @@ export class TcpSource {
     const socket = connect({ host, port });
     this.socket = socket;
     socket.setNoDelay(true);
-    socket.setTimeout(Math.max(5000, this.doc.limits.lost * 2), () => socket.destroy(new Error('it fell silent')));
+    socket.setTimeout(Math.max(5000, this.doc.limits.lost * 2), () =>
+      socket.destroy(new Error('it fell silent')),
+    );
     socket.on('connect', () => {
       this.log.info({ source: this.doc.key, host, port }, 'source connected');
     });

@@ -6,7 +6,10 @@ const OPEN = { 'access-control-allow-origin': '*', 'cache-control': 'no-cache' }
 export function respond(request: Request, readout: Readout | null): Response {
   if (!readout) return new Response('There is no such read-out.\n', { status: 404, headers: OPEN });
   const headers = { ...OPEN, 'content-type': `${readout.type}; charset=utf-8`, etag: readout.etag };
-  const known = (request.headers.get('if-none-match') ?? '').split(',').map((t) => t.trim().replace(/^W\//, ''));
-  if (known.includes(readout.etag) || known.includes('*')) return new Response(null, { status: 304, headers });
+  const known = (request.headers.get('if-none-match') ?? '')
+    .split(',')
+    .map((t) => t.trim().replace(/^W\//, ''));
+  if (known.includes(readout.etag) || known.includes('*'))
+    return new Response(null, { status: 304, headers });
   return new Response(readout.body, { headers });
 }

@@ -5,10 +5,26 @@ import { isClock } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
 import { Patch } from '../../core/patch/patch.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
-import { applyShow, decide, Refusal, type Item, type Lane, type Show, type ShowAction } from '../../core/show/show.ts';
+import {
+  applyShow,
+  decide,
+  Refusal,
+  type Item,
+  type Lane,
+  type Show,
+  type ShowAction,
+} from '../../core/show/show.ts';
 import { gameChanges } from '../../core/show/game.ts';
 import { parseTyped } from '../../core/sport/profile.ts';
-import type { AirItem, AirOp, AirSnapshot, BoardField, DeskOp, DeskSnapshot, LogLine } from '../../core/wire/wire.ts';
+import type {
+  AirItem,
+  AirOp,
+  AirSnapshot,
+  BoardField,
+  DeskOp,
+  DeskSnapshot,
+  LogLine,
+} from '../../core/wire/wire.ts';
 import { TcpSource } from '../ingest/tcp-source.ts';
 import { readAction, type AnyRequest } from '../http/requests.ts';
 import { StoreDown, type Store, type StoreChange } from '../store/store.ts';
@@ -51,7 +67,8 @@ export class Engine {
   ) {
     this.board = new Board(world.profile.fields);
     this.resolver = new Resolver((key) => this.board.read(key));
-    for (const zone of world.output.zones) this.show.lanes.set(zone.key, { zone: zone.key, next: null, onAir: null });
+    for (const zone of world.output.zones)
+      this.show.lanes.set(zone.key, { zone: zone.key, next: null, onAir: null });
     this.hub.open(DESK, () => this.deskSnapshot());
     this.hub.open(this.airStream, () => this.airSnapshot());
     for (const text of world.problems) logger.error(text);
@@ -64,10 +81,16 @@ export class Engine {
     for (const lane of saved.lanes) if (this.show.lanes.has(lane.zone)) this.show.lanes.set(lane.zone, lane);
     this.log.push(...saved.log);
     const now = serverNow();
-    this.board.apply(saved.board.map(({ field, value, origin }) => ({ key: field, value, origin })), now);
+    this.board.apply(
+      saved.board.map(({ field, value, origin }) => ({ key: field, value, origin })),
+      now,
+    );
     for (const origin of new Set(saved.board.map((b) => b.origin))) this.board.mark(origin, 'lost');
     if (this.world.game) this.board.apply(gameChanges(this.world.game), now);
-    this.board.apply(saved.pins.map(({ field, value }) => ({ key: field, pin: value })), now);
+    this.board.apply(
+      saved.pins.map(({ field, value }) => ({ key: field, pin: value })),
+      now,
+    );
     for (const lane of this.show.lanes.values()) this.mount(lane);
     for (const doc of this.world.sources) {
       const map = this.world.frameMaps.get(doc.frameMap);
@@ -77,7 +100,12 @@ export class Engine {
         continue;
       }
       const patch = new Patch(patchDoc, (key) => this.board.def(key));
-      const source: TcpSource = new TcpSource(doc, map, (frame, at) => this.onFrame(source, patch, frame.readings, at), this.logger);
+      const source: TcpSource = new TcpSource(
+        doc,
+        map,
+        (frame, at) => this.onFrame(source, patch, frame.readings, at),
+        this.logger,
+      );
       this.sources.push({ source, patch });
       source.start();
     }
@@ -124,10 +152,14 @@ export class Engine {
   private async perform(request: AnyRequest): Promise<Outcome> {
     const at = serverNow();
     try {
-      const { change, undo } = request.kind === 'pin' || request.kind === 'release' ? this.decidePin(request, at) : this.decideShow(request, at);
+      const { change, undo } =
+        request.kind === 'pin' || request.kind === 'release'
+          ? this.decidePin(request, at)
+          : this.decideShow(request, at);
       const text = describe(request, this.show, this.board);
       const { id, kind, ...body } = request;
-      if ((await this.store.commit({ id, kind, body, text, at }, change, undo)) === 'again') return { ok: true, text };
+      if ((await this.store.commit({ id, kind, body, text, at }, change, undo)) === 'again')
+        return { ok: true, text };
       this.carryOut(change);
       const line = { at, text };
       this.log.push(line);
@@ -141,11 +173,16 @@ export class Engine {
         return {
           ok: false,
           status: 503,
-          reason: 'The database is not answering, so nothing was changed. What is on air goes on. Try again when it is back.',
+          reason:
+            'The database is not answering, so nothing was changed. What is on air goes on. Try again when it is back.',
         };
       }
       this.logger.error({ err: error }, 'an action failed');
-      return { ok: false, status: 500, reason: 'Something went wrong on the server, so nothing was changed.' };
+      return {
+        ok: false,
+        status: 500,
+        reason: 'Something went wrong on the server, so nothing was changed.',
+      };
     }
   }
 
@@ -160,7 +197,10 @@ export class Engine {
     return { change, undo };
   }
 
-  private decidePin(request: Extract<AnyRequest, { field: string }>, at: number): { change: StoreChange; undo: StoreChange } {
+  private decidePin(
+    request: Extract<AnyRequest, { field: string }>,
+    at: number,
+  ): { change: StoreChange; undo: StoreChange } {
     const field = request.field;
     const def = this.board.def(field);
     if (!def) throw new Refusal(`The board has no field "${field}".`);
@@ -180,16 +220,17 @@ export class Engine {
     if (change.item) this.desk({ op: 'item', item: change.item });
     if (change.lane) {
       const { lane } = change;
-      const was = this.mounted.get(lane.zone);
       const item = this.mount(lane);
       if (item) this.air({ op: 'take', item });
-      else if (was) this.air({ op: 'clear', zone: lane.zone });
+      else if (!lane.onAir) this.air({ op: 'clear', zone: lane.zone });
       this.desk({ op: 'lane', lane });
     }
     if (change.pin) {
       const { pin } = change;
       const key = pin.field;
-      this.spread(this.board.apply(['release' in pin ? { key, release: true } : { key, pin: pin.value }], serverNow()));
+      this.spread(
+        this.board.apply(['release' in pin ? { key, release: true } : { key, pin: pin.value }], serverNow()),
+      );
     }
   }
 
@@ -217,10 +258,23 @@ export class Engine {
     const layout = template.layouts[0]!;
     const states = this.resolver.mount(zone, layout, onAir.inputs);
     const { x, y, width, height } = box;
-    return { mount: zone, zone, box: { x, y, width, height }, item: item.id, template: template.key, layout, states };
+    return {
+      mount: zone,
+      zone,
+      box: { x, y, width, height },
+      item: item.id,
+      template: template.key,
+      layout,
+      states,
+    };
   }
 
-  private onFrame(source: TcpSource, patch: Patch, readings: Parameters<Patch['changes']>[0], at: number): void {
+  private onFrame(
+    source: TcpSource,
+    patch: Patch,
+    readings: Parameters<Patch['changes']>[0],
+    at: number,
+  ): void {
     const { changes, problems } = patch.changes(readings, at);
     const applied = this.board.apply(changes, at);
     this.spread(applied);
@@ -246,7 +300,10 @@ export class Engine {
       const silent = source.health !== 'live';
       // A clock may run only on its source's word: it stops at the last value that was said.
       const stopped = silent ? this.board.apply(patch.hold(now), now) : { changed: [], touched: [] };
-      const marked = this.board.mark(source.doc.key, source.health === 'live' ? 'ok' : source.health === 'late' ? 'late' : 'lost');
+      const marked = this.board.mark(
+        source.doc.key,
+        source.health === 'live' ? 'ok' : source.health === 'late' ? 'late' : 'lost',
+      );
       this.spread({ changed: stopped.changed, touched: [...new Set([...stopped.touched, ...marked])] });
       this.desk({ op: 'sources', sources: this.sourceStates() });
     }
@@ -258,7 +315,9 @@ export class Engine {
 
   trace(key: string) {
     const origin = this.board.state(key)?.origin;
-    const feeding = this.sources.find(({ source }) => source.doc.key === origin) ?? this.sources.find(({ patch }) => patch.linkTo(key));
+    const feeding =
+      this.sources.find(({ source }) => source.doc.key === origin) ??
+      this.sources.find(({ patch }) => patch.linkTo(key));
     return traceOf(key, this.resolver.usesOf(key), this.show, feeding);
   }
 
@@ -268,7 +327,8 @@ export class Engine {
     const keys = [...this.unsaved];
     this.unsaved.clear();
     const now = serverNow();
-    const rest = (value: FieldValue) => (isClock(value) ? stoppedClock(clockAt(value, now), value.direction, now) : value);
+    const rest = (value: FieldValue) =>
+      isClock(value) ? stoppedClock(clockAt(value, now), value.direction, now) : value;
     try {
       await this.store.saveBoard(
         keys.map((field) => {

@@ -93,7 +93,8 @@ export class Hub {
     }
     if (message?.t === 'snapshot') this.sendSnapshot(stream, client);
     else if (message?.t === 'watch') client.watching = typeof message.key === 'string' ? message.key : null;
-    else if (message?.t === 'ping') client.socket.send(JSON.stringify({ t: 'pong', at: message.at, now: serverNow() }));
+    else if (message?.t === 'ping')
+      client.socket.send(JSON.stringify({ t: 'pong', at: message.at, now: serverNow() }));
   }
 
   private catchUp(): void {

@@ -51,12 +51,22 @@ export function allFields(board: Board, format: string, now: number): Readout | 
     case 'json':
       return readout('application/json', JSON.stringify({ seq: board.seq, fields }, null, 1));
     case 'xml': {
-      const builder = new XMLBuilder({ ignoreAttributes: false, attributeNamePrefix: '@', textNodeName: '#', format: true, suppressEmptyNode: true, suppressBooleanAttributes: false });
+      const builder = new XMLBuilder({
+        ignoreAttributes: false,
+        attributeNamePrefix: '@',
+        textNodeName: '#',
+        format: true,
+        suppressEmptyNode: true,
+        suppressBooleanAttributes: false,
+      });
       const field = fields.map(({ text, ...rest }) => ({
         ...Object.fromEntries(Object.entries(rest).map(([k, v]) => [`@${k}`, String(v ?? '')])),
         '#': text,
       }));
-      return readout('application/xml', `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({ fields: { '@seq': String(board.seq), field } })}`);
+      return readout(
+        'application/xml',
+        `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({ fields: { '@seq': String(board.seq), field } })}`,
+      );
     }
     case 'csv': {
       const rows = fields.map((f) => ({ ...f, running: f.running ?? '' }));

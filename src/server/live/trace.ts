@@ -21,7 +21,11 @@ export function traceOf(
   };
   const link = feeding?.patch.linkTo(field);
   if (!feeding || !link) return trace;
-  trace.patch = { reading: link.reading, converted: link.as !== undefined, ...(link.running ? { running: link.running } : {}) };
+  trace.patch = {
+    reading: link.reading,
+    converted: link.as !== undefined,
+    ...(link.running ? { running: link.running } : {}),
+  };
   const def = feeding.source.map.readings.find((r) => r.name === link.reading);
   const last = feeding.source.last;
   if (!def || !last) return trace;

@@ -53,7 +53,8 @@ async function readAll<T extends { key: string }>(
 /** Reads the world out of the database. Throws with a sentence when there is no output or profile to work with. */
 export async function loadWorld(store: Store): Promise<World> {
   const problems: string[] = [];
-  const all = <T extends { key: string }>(kind: DocumentKind, read: (input: unknown) => Parsed<T>) => readAll(store, kind, read, problems);
+  const all = <T extends { key: string }>(kind: DocumentKind, read: (input: unknown) => Parsed<T>) =>
+    readAll(store, kind, read, problems);
   const games = await all('game', parseGame);
   const profiles = await all('profile', parseProfile);
   const outputs = await all('output', parseOutput);

@@ -41,7 +41,11 @@ const migrations = [
         },
         options,
       );
-      await q.createTable('pins', { field: string(80, { primaryKey: true }), value: long, at: time }, options);
+      await q.createTable(
+        'pins',
+        { field: string(80, { primaryKey: true }), value: long, at: time },
+        options,
+      );
       await q.createTable(
         'actions',
         {

@@ -51,12 +51,30 @@ const time = () => ({ type: DataTypes.DOUBLE, allowNull: false });
 /** Binds the models to a connection. Tables themselves are made by the migrations. */
 export function bindModels(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
-  DocumentRow.init({ kind: key(40), key: key(80), schemaVersion: { type: DataTypes.INTEGER, allowNull: false }, body: json() }, table('documents'));
+  DocumentRow.init(
+    {
+      kind: key(40),
+      key: key(80),
+      schemaVersion: { type: DataTypes.INTEGER, allowNull: false },
+      body: json(),
+    },
+    table('documents'),
+  );
   ItemRow.init(
-    { id: key(80), number: { type: DataTypes.INTEGER, allowNull: false }, name: text(80), template: text(80), zone: text(80), inputs: json() },
+    {
+      id: key(80),
+      number: { type: DataTypes.INTEGER, allowNull: false },
+      name: text(80),
+      template: text(80),
+      zone: text(80),
+      inputs: json(),
+    },
     table('items'),
   );
-  LaneRow.init({ zone: key(80), next: { type: DataTypes.STRING(80) }, onAir: { type: DataTypes.TEXT('long') } }, table('lanes'));
+  LaneRow.init(
+    { zone: key(80), next: { type: DataTypes.STRING(80) }, onAir: { type: DataTypes.TEXT('long') } },
+    table('lanes'),
+  );
   PinRow.init({ field: key(80), value: json(), at: time() }, table('pins'));
   ActionRow.init(
     {

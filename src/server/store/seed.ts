@@ -35,7 +35,10 @@ export async function seedBasics(store: Store, config: Config): Promise<void> {
 export async function seedDemo(store: Store, config: Config): Promise<void> {
   const folder = join(config.home, 'data/demo');
   if (await store.isEmpty()) {
-    const { items, lanes } = JSON.parse(await readFile(join(folder, 'show.json'), 'utf8')) as { items: Item[]; lanes: Lane[] };
+    const { items, lanes } = JSON.parse(await readFile(join(folder, 'show.json'), 'utf8')) as {
+      items: Item[];
+      lanes: Lane[];
+    };
     for (const item of items) await store.putItem(item);
     for (const lane of lanes) await store.putLane(lane);
     await seedFolder(store, folder);

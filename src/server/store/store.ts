@@ -106,7 +106,14 @@ export class Store {
       ActionRow.findAll({ order: [['seq', 'DESC']], limit: 40 }),
     ]);
     return {
-      items: items.map(({ id, number, name, template, zone, inputs }) => ({ id, number, name, template, zone, inputs: JSON.parse(inputs) })),
+      items: items.map(({ id, number, name, template, zone, inputs }) => ({
+        id,
+        number,
+        name,
+        template,
+        zone,
+        inputs: JSON.parse(inputs),
+      })),
       lanes: lanes.map(({ zone, next, onAir }) => ({ zone, next, onAir: onAir ? JSON.parse(onAir) : null })),
       pins: pins.map(({ field, value, at }) => ({ field, value: JSON.parse(value), at })),
       board: board.map(({ field, value, origin, at }) => ({ field, value: JSON.parse(value), origin, at })),
@@ -163,16 +170,24 @@ export class Store {
   private async write(change: StoreChange, transaction: Transaction): Promise<void> {
     const { item, lane, pin } = change;
     if (item) await ItemRow.upsert({ ...item, inputs: JSON.stringify(item.inputs) }, { transaction });
-    if (lane) await LaneRow.upsert({ ...lane, onAir: lane.onAir && JSON.stringify(lane.onAir) }, { transaction });
+    if (lane)
+      await LaneRow.upsert({ ...lane, onAir: lane.onAir && JSON.stringify(lane.onAir) }, { transaction });
     if (!pin) return;
     if ('release' in pin) await PinRow.destroy({ where: { field: pin.field }, transaction });
-    else await PinRow.upsert({ field: pin.field, value: JSON.stringify(pin.value), at: pin.at }, { transaction });
+    else
+      await PinRow.upsert(
+        { field: pin.field, value: JSON.stringify(pin.value), at: pin.at },
+        { transaction },
+      );
   }
 
   private setUp(up: boolean): void {
     if (this.up === up) return;
     this.up = up;
-    this.log[up ? 'info' : 'error']({ database: up }, up ? 'the database answers again' : 'the database does not answer');
+    this.log[up ? 'info' : 'error'](
+      { database: up },
+      up ? 'the database answers again' : 'the database does not answer',
+    );
     this.onUp(up);
   }
 

@@ -1,0 +1,28 @@
+import { useEffect, useRef } from 'react';
+
+/** True when keys typed at the element are text, not shortcuts. */
+function takesText(target: EventTarget | null): boolean {
+  return (
+    target instanceof HTMLElement &&
+    target.closest('input, textarea, select, [contenteditable="true"]') !== null
+  );
+}
+
+/** Listens for single keys anywhere in the page but where text is typed. Keys are lower case; a repeat is none. */
+export function useKeys(keys: Record<string, () => void>): void {
+  const latest = useRef(keys);
+  useEffect(() => {
+    latest.current = keys;
+  });
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      if (event.ctrlKey || event.metaKey || event.altKey || event.repeat || takesText(event.target)) return;
+      const run = latest.current[event.key.toLowerCase()];
+      if (!run) return;
+      event.preventDefault();
+      run();
+    };
+    addEventListener('keydown', press);
+    return () => removeEventListener('keydown', press);
+  }, []);
+}

@@ -1,0 +1,76 @@
+import type { KeyboardEvent } from 'react';
+import type { Scalar } from '../../core/board/values.ts';
+import type { InputDef } from '../../core/template/template.ts';
+import css from './InputForm.module.css';
+
+interface Props {
+  defs: InputDef[];
+  inputs: Record<string, Scalar>;
+  onEdit: (inputs: Record<string, Scalar>) => void;
+  onTake: () => void;
+}
+
+/** A template's inputs, each edited in place. Ctrl+Enter takes, Escape goes back to the keys. */
+export function InputForm({ defs, inputs, onEdit, onTake }: Props) {
+  const keys = (event: KeyboardEvent) => {
+    if (event.key === 'Escape') (event.target as HTMLElement).blur();
+    if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
+      event.preventDefault();
+      onTake();
+    }
+  };
+  if (defs.length === 0) return <p className={css['none']}>This template has nothing to fill in.</p>;
+  return (
+    <form
+      className={css['form']}
+      onKeyDown={keys}
+      onSubmit={(event) => event.preventDefault()}
+      autoComplete="off"
+    >
+      {defs.map((def) => (
+        <label key={def.key} className={css['row']}>
+          <span>
+            {def.label}
+            {def.required && <i title="needed"> *</i>}
+          </span>
+          <Control
+            def={def}
+            value={inputs[def.key] ?? null}
+            onEdit={(value) => onEdit({ [def.key]: value })}
+          />
+        </label>
+      ))}
+    </form>
+  );
+}
+
+function Control({ def, value, onEdit }: { def: InputDef; value: Scalar; onEdit: (value: Scalar) => void }) {
+  if (def.kind === 'switch') {
+    return <input type="checkbox" checked={value === true} onChange={(e) => onEdit(e.target.checked)} />;
+  }
+  if (def.kind === 'choice') {
+    return (
+      <span className={css['choices']} role="radiogroup" aria-label={def.label}>
+        {def.choices?.map((c) => (
+          <button
+            key={c.value}
+            type="button"
+            role="radio"
+            aria-checked={value === c.value}
+            onClick={() => onEdit(c.value)}
+          >
+            {c.label}
+          </button>
+        ))}
+      </span>
+    );
+  }
+  return (
+    <input
+      type="text"
+      value={String(value ?? '')}
+      maxLength={def.maxLength ?? 200}
+      onChange={(e) => onEdit(e.target.value)}
+    />
+  );
+}

@@ -1,0 +1,126 @@
+import { useMemo } from 'react';
+import { preflight } from '../../core/show/preflight.ts';
+import { editedSince, type Item, type Lane, type Zone } from '../../core/show/show.ts';
+import type { Template } from '../../core/template/template.ts';
+import { Button, KeyCap } from '../../ui/Button.tsx';
+import { useKeys } from '../../ui/keys.ts';
+import { OnAir } from '../../ui/OnAir.tsx';
+import type { Desk, DeskState } from './desk.ts';
+import { useDraft } from './drafts.ts';
+import { InputForm } from './InputForm.tsx';
+import { Preview } from './Preview.tsx';
+import css from './LaneView.module.css';
+
+interface Props {
+  desk: Desk;
+  zone: Zone;
+  lane: Lane;
+  items: Item[];
+  templates: Template[];
+  fields: DeskState['fields'];
+  keys: { take: string; clear: string };
+}
+
+/** One zone at hand: what is on, what is next, its inputs and how it will look, take and clear. */
+export function LaneView({ desk, zone, lane, items, templates, fields, keys }: Props) {
+  const next = items.find((i) => i.id === lane.next) ?? items[0];
+  const template = templates.find((t) => t.key === next?.template);
+  const { inputs, unsaved, edit, flush } = useDraft(desk, next);
+  const onAir = lane.onAir;
+  const onAirItem = items.find((i) => i.id === onAir?.item);
+  const same = onAir !== null && next !== undefined && onAir.item === next.id;
+  const edited = same && editedSince(onAir, { ...next, inputs });
+
+  const warnings = useMemo(
+    () => (template ? preflight(template.layouts[0]!, inputs, template.inputs, desk) : []),
+    // The board is read through the desk; its fields are what makes the answer change.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [template, JSON.stringify(inputs), fields, desk],
+  );
+
+  const take = async () => {
+    if (!next) return;
+    const saved = await flush();
+    if (saved && !saved.ok) return;
+    await desk.act({ kind: 'take', item: next.id });
+  };
+  const clear = () => void desk.act({ kind: 'clear', zone: zone.key });
+  const choose = (item: Item) => void desk.act({ kind: 'next', zone: zone.key, item: item.id });
+  const many = items.length > 1;
+  useKeys({
+    [keys.take.toLowerCase()]: () => void take(),
+    [keys.clear.toLowerCase()]: clear,
+    ...(many
+      ? Object.fromEntries(items.slice(0, 9).map((item, i) => [String(i + 1), () => choose(item)]))
+      : {}),
+  });
+
+  return (
+    <section className={css['lane']} aria-label={zone.name} data-lane={zone.key}>
+      <header className={css['head']}>
+        <h2>{zone.name}</h2>
+        <p className={css['state']}>
+          {onAir ? (
+            <>
+              <OnAir /> <span>{onAirItem?.name ?? onAir.item}</span>
+              {edited && <em>edited since</em>}
+            </>
+          ) : (
+            <span className={css['dim']}>nothing on</span>
+          )}
+        </p>
+        <p className={css['warnings']} aria-live="polite" title={warnings.join('\n')}>
+          {warnings[0]}
+          {warnings.length > 1 && ` and ${warnings.length - 1} more`}
+        </p>
+        <div className={css['buttons']}>
+          <Button main={!same || edited} shortcut={keys.take} onClick={() => void take()} disabled={!next}>
+            {same ? (edited ? 'Take edits' : 'Take again') : 'Take'}
+          </Button>
+          <Button shortcut={keys.clear} onClick={clear} disabled={!onAir}>
+            Clear
+          </Button>
+        </div>
+      </header>
+      {many && (
+        <div className={css['body']}>
+          <ul className={css['items']} aria-label="Items">
+            {items.map((item, i) => (
+              <li key={item.id}>
+                <button
+                  type="button"
+                  className={css['item']}
+                  aria-pressed={item.id === next?.id}
+                  onClick={() => choose(item)}
+                  data-item-tile={item.id}
+                >
+                  <span className={css['number']}>{item.number}</span>
+                  <span className={css['name']}>{item.name}</span>
+                  {item.id === onAir?.item ? <OnAir /> : i < 9 && <KeyCap>{i + 1}</KeyCap>}
+                </button>
+              </li>
+            ))}
+          </ul>
+          <div className={css['filling']}>
+            <div className={css['preview']}>
+              {template && <Preview desk={desk} template={template} zone={zone} inputs={inputs} />}
+              <p className={css['caption']}>
+                <span>Preview{next && ` of ${next.name}`}, not on air</span>
+                <span>{unsaved ? 'saving…' : 'Ctrl+Enter takes · Esc back to the keys'}</span>
+              </p>
+            </div>
+            {template && (
+              <InputForm
+                key={next!.id}
+                defs={template.inputs}
+                inputs={inputs}
+                onEdit={edit}
+                onTake={() => void take()}
+              />
+            )}
+          </div>
+        </div>
+      )}
+    </section>
+  );
+}

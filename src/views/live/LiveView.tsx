@@ -1,0 +1,154 @@
+import { useEffect, useState } from 'react';
+import { Moon, Sun } from 'lucide-react';
+import { Button } from '../../ui/Button.tsx';
+import { useKeys } from '../../ui/keys.ts';
+import { useRemembered } from '../../ui/remembered.ts';
+import { BoardPanel } from './BoardPanel.tsx';
+import { Desk, useDesk } from './desk.ts';
+import { LaneView } from './LaneView.tsx';
+import { Picture } from './Picture.tsx';
+import { StatusLine } from './StatusLine.tsx';
+import { TracePanel } from './TracePanel.tsx';
+import { ageText, useSeconds } from './time.ts';
+import css from './LiveView.module.css';
+
+/** Keys of the lanes, top to bottom: take above, clear below it on the keyboard. */
+const LANE_KEYS = [
+  { take: 'Q', clear: 'A' },
+  { take: 'W', clear: 'S' },
+  { take: 'E', clear: 'D' },
+];
+
+/** The operator's view: the true picture, the zones' lanes, the board, and why each value is what it is. */
+export default function LiveView() {
+  const [desk] = useState(() => new Desk());
+  const state = useDesk(desk);
+  const [selected, setSelected] = useState<string | null>(null);
+  const [theme, setTheme] = useRemembered('theme', 'dark');
+  const [zones, setZones] = useRemembered('zones', 'off');
+  const now = desk.link.serverNow;
+
+  useEffect(() => {
+    document.documentElement.dataset['theme'] = theme;
+  }, [theme]);
+  useKeys({ z: () => setZones(zones === 'on' ? 'off' : 'on') });
+
+  const select = (key: string | null) => {
+    setSelected(key);
+    desk.watch(key);
+  };
+
+  const { desk: snapshot, fields } = state;
+  if (!snapshot) {
+    return (
+      <p className={css['waiting']}>
+        {state.here === false
+          ? 'The server does not answer. This page tries again by itself.'
+          : 'Connecting…'}
+      </p>
+    );
+  }
+  const nameOf = (id: string) => snapshot.items.find((i) => i.id === id)?.name ?? id;
+  const def = selected ? desk.def(selected) : undefined;
+  const field = selected ? fields.get(selected) : undefined;
+
+  return (
+    <div className={css['view']} data-here={state.here}>
+      <header className={css['top']}>
+        <a href="/" className={css['brand']}>
+          <img src="/icon.svg" alt="" width="24" height="24" /> Foothill
+        </a>
+        <p className={css['game']}>
+          <b>{snapshot.game.title}</b>
+          <span>
+            {snapshot.game.competition}
+            {snapshot.game.venue && `, ${snapshot.game.venue}`}
+          </span>
+        </p>
+        <StatusLine here={state.here} desk={snapshot} now={now} />
+        <Button
+          onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
+          aria-label={theme === 'dark' ? 'Light surfaces' : 'Dark surfaces'}
+          className={css['theme']}
+        >
+          {theme === 'dark' ? <Sun size={16} /> : <Moon size={16} />}
+        </Button>
+      </header>
+      <div className={css['left']}>
+        <Picture output={snapshot.output} lanes={snapshot.lanes} nameOf={nameOf} zones={zones === 'on'} />
+        <LastWord state={state} now={now}>
+          <Button
+            shortcut="Z"
+            aria-pressed={zones === 'on'}
+            onClick={() => setZones(zones === 'on' ? 'off' : 'on')}
+          >
+            {zones === 'on' ? 'Hide zones' : 'Show zones'}
+          </Button>
+        </LastWord>
+        {snapshot.output.zones.map((zone, i) => {
+          const lane = snapshot.lanes.find((l) => l.zone === zone.key);
+          if (!lane) return null;
+          return (
+            <LaneView
+              key={zone.key}
+              desk={desk}
+              zone={zone}
+              lane={lane}
+              items={snapshot.items.filter((item) => item.zone === zone.key)}
+              templates={snapshot.templates}
+              fields={fields}
+              keys={LANE_KEYS[i % LANE_KEYS.length]!}
+            />
+          );
+        })}
+      </div>
+      <div className={css['right']}>
+        <BoardPanel
+          defs={snapshot.defs}
+          fields={fields}
+          sources={snapshot.sources}
+          now={now}
+          selected={selected}
+          onSelect={select}
+        />
+        {def && field ? (
+          <TracePanel
+            key={def.key}
+            desk={desk}
+            def={def}
+            field={field}
+            trace={state.trace}
+            onClose={() => select(null)}
+          />
+        ) : (
+          <p className={css['hint']}>
+            Choose a field to see where its value comes from, and to hold it by a pin.
+          </p>
+        )}
+      </div>
+    </div>
+  );
+}
+
+/** What was done last, here or at another desk; and why, when it was refused. */
+function LastWord({
+  state,
+  now,
+  children,
+}: {
+  state: ReturnType<typeof useDesk>;
+  now: () => number;
+  children: React.ReactNode;
+}) {
+  const time = useSeconds(now);
+  const last = state.desk?.log.at(-1);
+  const refused = state.said && !state.said.ok ? state.said.text : null;
+  return (
+    <div className={css['word']}>
+      <p role="status" aria-label="Last action" className={refused ? css['refused'] : undefined}>
+        {refused ?? (last ? `${last.text} · ${ageText(time - last.at)} ago` : 'Nothing was done yet.')}
+      </p>
+      {children}
+    </div>
+  );
+}

@@ -1,0 +1,95 @@
+import { useEffect, useRef } from 'react';
+import type { Lane, Output } from '../../core/show/show.ts';
+import type { AirOp, AirSnapshot } from '../../core/wire/wire.ts';
+import { openLink } from '../../stage/link.ts';
+import { fontsReady, Stage } from '../../stage/stage.ts';
+import css from './Picture.module.css';
+
+/** The output's true picture, drawn by the stage as on the air page, over a stand-in for the camera's. */
+export function Picture({
+  output,
+  lanes,
+  nameOf,
+  zones,
+}: {
+  output: Output;
+  lanes: Lane[];
+  nameOf: (item: string) => string;
+  zones: boolean;
+}) {
+  const frame = useRef<HTMLDivElement>(null);
+  const root = useRef<HTMLDivElement>(null);
+
+  useEffect(() => {
+    let stage: Stage | null = null;
+    let closed = false;
+    let close = () => {};
+    void fontsReady().then(() => {
+      if (closed) return;
+      const link = openLink<AirSnapshot, AirOp>(`air:${output.key}`, {
+        onSnapshot: (snapshot) => stage?.show(snapshot),
+        onOps: (ops) => stage?.perform(ops),
+        onHere: (here) => (here ? stage?.resume() : stage?.hold()),
+      });
+      stage = new Stage(root.current!, link.serverNow);
+      close = link.close;
+    });
+    return () => {
+      closed = true;
+      close();
+      stage?.destroy();
+    };
+  }, [output.key]);
+
+  useScale(frame, root, output.width);
+
+  return (
+    <div
+      ref={frame}
+      className={css['frame']}
+      style={{ aspectRatio: `${output.width} / ${output.height}` }}
+      aria-label="What is on air"
+    >
+      <div ref={root} className={css['stage']} data-picture="air" />
+      {zones &&
+        output.zones.map((z) => {
+          const on = lanes.find((l) => l.zone === z.key)?.onAir;
+          const percent = (n: number, of: number) => `${(n / of) * 100}%`;
+          return (
+            <div
+              key={z.key}
+              className={css['zone']}
+              style={{
+                left: percent(z.x, output.width),
+                top: percent(z.y, output.height),
+                width: percent(z.width, output.width),
+                height: percent(z.height, output.height),
+              }}
+            >
+              <span>
+                {z.name}: {on ? nameOf(on.item) : 'nothing'}
+              </span>
+            </div>
+          );
+        })}
+    </div>
+  );
+}
+
+/** Keeps the stage, `width` px wide in itself, as wide as its frame. */
+export function useScale(
+  frame: React.RefObject<HTMLElement | null>,
+  root: React.RefObject<HTMLElement | null>,
+  width: number,
+): void {
+  useEffect(() => {
+    const fit = () => {
+      if (!frame.current || !root.current) return;
+      root.current.style.transform = `scale(${frame.current.clientWidth / width})`;
+    };
+    const observer = new ResizeObserver(fit);
+    observer.observe(frame.current!);
+    fit();
+    return () => observer.disconnect();
+  }, [frame, root, width]);
+}

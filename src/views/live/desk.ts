@@ -1,0 +1,149 @@
+import { useSyncExternalStore } from 'react';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import type { BoardView } from '../../core/show/preflight.ts';
+import type { BoardField, DeskOp, DeskSnapshot, Trace } from '../../core/wire/wire.ts';
+import { openLink, type Link } from '../../stage/link.ts';
+
+export interface DeskState {
+  /** False while the server does not answer; null before its first word. */
+  here: boolean | null;
+  desk: DeskSnapshot | null;
+  fields: ReadonlyMap<string, BoardField>;
+  trace: Trace | null;
+  /** What came of the last action from this page. */
+  said: { ok: boolean; text: string } | null;
+}
+
+export interface Answer {
+  ok: boolean;
+  text: string;
+}
+
+/** Replaces the element with the same key, or adds it. */
+function withOne<T>(list: readonly T[], next: T, key: (x: T) => string): T[] {
+  const at = list.findIndex((x) => key(x) === key(next));
+  return at < 0 ? [...list, next] : list.map((x, i) => (i === at ? next : x));
+}
+
+/**
+ * What this page knows of the running Foothill, followed over the socket, and the way to act on it. All browsers
+ * follow the same stream, so they agree.
+ */
+export class Desk implements BoardView {
+  private state: DeskState = { here: null, desk: null, fields: new Map(), trace: null, said: null };
+  private readonly listeners = new Set<() => void>();
+  private readonly fieldListeners = new Set<(keys: string[]) => void>();
+  private defs = new Map<string, FieldDef>();
+  private watched: string | null = null;
+  readonly link: Link;
+
+  constructor() {
+    this.link = openLink<DeskSnapshot, DeskOp>('desk', {
+      onSnapshot: (desk) => {
+        this.defs = new Map(desk.defs.map((d) => [d.key, d]));
+        this.set({ desk, fields: new Map(desk.fields.map((f) => [f.key, f])) });
+        if (this.watched) this.link.send({ t: 'watch', key: this.watched });
+        this.tellFields(desk.fields.map((f) => f.key));
+      },
+      onOps: (ops) => ops.forEach((op) => this.perform(op)),
+      onHere: (here) => this.set({ here }),
+      onOther: ({ trace }) => {
+        if (trace?.field === this.watched) this.set({ trace });
+      },
+    });
+  }
+
+  def = (key: string) => this.defs.get(key);
+  field = (key: string) => this.state.fields.get(key);
+
+  /** The field's state, as preflight asks for it. */
+  stateOf = (key: string) => this.state.fields.get(key);
+
+  readonly subscribe = (listener: () => void) => {
+    this.listeners.add(listener);
+    return () => this.listeners.delete(listener);
+  };
+  readonly getState = () => this.state;
+
+  /** Tells the keys of fields as they change. */
+  onFields(listener: (keys: string[]) => void): () => void {
+    this.fieldListeners.add(listener);
+    return () => this.fieldListeners.delete(listener);
+  }
+
+  /** Follows one field's trace, or none. */
+  watch(key: string | null): void {
+    if (key === this.watched) return;
+    this.watched = key;
+    this.set({ trace: null });
+    this.link.send({ t: 'watch', key });
+  }
+
+  /** Sends an action; what came of it is kept to be shown. */
+  async act(action: Record<string, unknown>): Promise<Answer> {
+    const answer = await this.post(action);
+    this.set({ said: answer });
+    return answer;
+  }
+
+  private async post(action: Record<string, unknown>): Promise<Answer> {
+    try {
+      const response = await fetch('/api/actions', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ id: newId(), ...action }),
+        signal: AbortSignal.timeout(8000),
+      });
+      const body = (await response.json()) as { ok: boolean; text?: string; reason?: string };
+      return { ok: body.ok, text: body.text ?? body.reason ?? '' };
+    } catch {
+      return {
+        ok: false,
+        text: 'The server does not answer, so nothing is known to have changed. Look before you try again.',
+      };
+    }
+  }
+
+  private perform(op: DeskOp): void {
+    const { desk } = this.state;
+    if (!desk) return;
+    switch (op.op) {
+      case 'fields': {
+        const fields = new Map(this.state.fields);
+        for (const f of op.fields) fields.set(f.key, f);
+        this.set({ fields });
+        this.tellFields(op.fields.map((f) => f.key));
+        return;
+      }
+      case 'item':
+        return this.set({ desk: { ...desk, items: withOne(desk.items, op.item, (i) => i.id) } });
+      case 'lane':
+        return this.set({ desk: { ...desk, lanes: withOne(desk.lanes, op.lane, (l) => l.zone) } });
+      case 'sources':
+        return this.set({ desk: { ...desk, sources: op.sources } });
+      case 'database':
+        return this.set({ desk: { ...desk, database: { ok: op.ok } } });
+      case 'log':
+        return this.set({ desk: { ...desk, log: [...desk.log, op.line].slice(-40) } });
+    }
+  }
+
+  private set(change: Partial<DeskState>): void {
+    this.state = { ...this.state, ...change };
+    for (const listener of this.listeners) listener();
+  }
+
+  private tellFields(keys: string[]): void {
+    for (const listener of this.fieldListeners) listener(keys);
+  }
+}
+
+/** An id for one action, so that a request that arrives twice is done once. */
+function newId(): string {
+  const bytes = crypto.getRandomValues(new Uint8Array(12));
+  return [...bytes].map((b) => b.toString(16).padStart(2, '0')).join('');
+}
+
+export function useDesk(desk: Desk): DeskState {
+  return useSyncExternalStore(desk.subscribe, desk.getState);
+}

@@ -1,0 +1,58 @@
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { Scalar } from '../../core/board/values.ts';
+import type { Item } from '../../core/show/show.ts';
+import type { Answer, Desk } from './desk.ts';
+
+type Inputs = Record<string, Scalar>;
+
+/** How long typing must pause before it is sent, in ms. */
+const PAUSE = 150;
+
+/**
+ * An item's inputs as they are being edited here. What is typed shows at once, is sent after a short pause, and
+ * gives way to the server's word once that has it. What the server refused stays on the screen, unsaved.
+ */
+export function useDraft(desk: Desk, item: Item | undefined) {
+  const [drafts, setDrafts] = useState<Record<string, Inputs>>({});
+  const pending = useRef(new Map<string, Inputs>());
+  const sending = useRef<Promise<Answer | null>>(Promise.resolve(null));
+  const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
+
+  /** Sends what is not yet sent; resolves when the server has answered. */
+  const flush = useCallback((): Promise<Answer | null> => {
+    clearTimeout(timer.current);
+    const batch = [...pending.current];
+    pending.current.clear();
+    for (const [id, inputs] of batch) {
+      sending.current = sending.current.then(async () => {
+        const answer = await desk.act({ kind: 'edit', item: id, inputs });
+        if (answer.ok) {
+          setDrafts((all) => {
+            const left = Object.entries(all[id] ?? {}).filter(([k, v]) => !(k in inputs) || inputs[k] !== v);
+            return { ...all, [id]: Object.fromEntries(left) };
+          });
+        }
+        return answer;
+      });
+    }
+    return sending.current;
+  }, [desk]);
+
+  useEffect(() => () => void flush(), [flush]);
+
+  const edit = (inputs: Inputs) => {
+    if (!item) return;
+    const { id } = item;
+    setDrafts((all) => ({ ...all, [id]: { ...all[id], ...inputs } }));
+    pending.current.set(id, { ...pending.current.get(id), ...inputs });
+    clearTimeout(timer.current);
+    timer.current = setTimeout(() => void flush(), PAUSE);
+  };
+  const draft = item ? (drafts[item.id] ?? {}) : {};
+  return {
+    inputs: { ...item?.inputs, ...draft } as Inputs,
+    unsaved: Object.keys(draft).length > 0,
+    edit,
+    flush,
+  };
+}

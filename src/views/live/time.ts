@@ -1,0 +1,18 @@
+import { useEffect, useState } from 'react';
+
+/** How long ago, in few letters: 3 s, 4 min, 2 h. */
+export function ageText(ms: number): string {
+  const s = Math.max(0, Math.floor(ms / 1000));
+  if (s < 60) return `${s} s`;
+  return s < 3600 ? `${Math.floor(s / 60)} min` : `${Math.floor(s / 3600)} h`;
+}
+
+/** The time by `now`, looked at once a second. */
+export function useSeconds(now: () => number): number {
+  const [time, set] = useState(now);
+  useEffect(() => {
+    const timer = setInterval(() => set(now()), 1000);
+    return () => clearInterval(timer);
+  }, [now]);
+  return time;
+}
