@@ -36,7 +36,7 @@ export function clockAt(clock: ClockState, now: number): number {
 export function clockText(ms: number, { form = 'm:ss', tenthsBelow = 0 }: ClockForm = {}): string {
   const tenths = Math.floor(Math.max(0, ms) / 100);
   const seconds = Math.floor(tenths / 10);
-  if (ms < tenthsBelow && seconds < 60) return `${seconds}.${tenths % 10}`;
+  if (tenths * 100 < tenthsBelow && seconds < 60) return `${seconds}.${tenths % 10}`;
   if (form === 's') return String(seconds);
   return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, '0')}`;
 }

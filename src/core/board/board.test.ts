@@ -1,0 +1,145 @@
+import { describe, expect, it } from 'vitest';
+import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
+import { parseClock, stoppedClock } from '../clock/clock.ts';
+import { Patch, parsePatch } from '../patch/patch.ts';
+import { parseProfile, parseTyped } from '../sport/profile.ts';
+import { healthOf, retryWait } from '../source/health.ts';
+import { Board } from './board.ts';
+
+const parsed = parseProfile(profileDoc);
+if (!parsed.ok) throw new Error(parsed.problems.join());
+const profile = parsed.value;
+const newBoard = () => new Board(profile.fields);
+const say = (key: string, value: string | number | boolean | null, origin = 'controller') => ({ key, value, origin });
+
+describe('Board', () => {
+  it('applies all changes under one number; equal values are no change', () => {
+    const board = newBoard();
+    const first = board.apply([say('home.score', 1), say('away.score', 2)], 10);
+    expect(first).toMatchObject({ seq: 1, changed: ['home.score', 'away.score'], refused: [] });
+    expect(board.apply([say('home.score', 1), say('away.score', 2)], 20)).toMatchObject({ seq: 1, changed: [], touched: [] });
+    expect(board.state('home.score')?.at).toBe(10);
+  });
+
+  it.each([
+    [say('home.score', 100), 'from 0 to 99'],
+    [say('home.score', 1.5), 'whole number'],
+    [say('home.score', 'x'), 'whole number'],
+    [say('situation.possession', 'left'), 'home or away'],
+    [say('situation.horn', 1), 'yes or no'],
+    [say('home.colour', 'teal'), '#rrggbb'],
+    [say('clock.game', 5), 'clock'],
+    [say('nowhere', 1), 'no field'],
+    [{ key: 'clock.game', value: stoppedClock(1_000_000, 'down', 0), origin: 'c' }, 'at most'],
+  ])('refuses %o; the last good value stands and the rest of the frame holds', (bad, why) => {
+    const board = newBoard();
+    board.apply([say('home.score', 4)], 0);
+    const { refused, changed } = board.apply([bad, say('away.score', 3)], 1);
+    expect(refused).toHaveLength(1);
+    expect(refused[0]!.reason).toContain(why);
+    expect(changed).toEqual(['away.score']);
+    expect(board.read('home.score')).toBe(4);
+  });
+
+  it('holds a pin over what the source says, and shows both', () => {
+    const board = newBoard();
+    board.apply([say('home.score', 4)], 0);
+    expect(board.apply([{ key: 'home.score', pin: 5 }], 1).changed).toEqual(['home.score']);
+    expect(board.apply([say('home.score', 6)], 2)).toMatchObject({ changed: [], touched: ['home.score'] });
+    expect(board.read('home.score')).toBe(5);
+    expect(board.state('home.score')).toMatchObject({ value: 6, pin: { value: 5, at: 1 } });
+    expect(board.apply([{ key: 'home.score', release: true }], 3).changed).toEqual(['home.score']);
+    expect(board.read('home.score')).toBe(6);
+    expect(board.apply([{ key: 'home.score', release: true }], 4).touched).toEqual([]);
+    expect(board.apply([{ key: 'home.score', pin: 400 }], 5).refused).toHaveLength(1);
+  });
+
+  it('marks the fields of a silent source, and only those', () => {
+    const board = newBoard();
+    board.apply([say('home.score', 4), say('home.name', 'Herons', 'game')], 0);
+    expect(board.mark('controller', 'lost')).toEqual(['home.score']);
+    expect(board.state('home.name')?.quality).toBe('ok');
+    expect(board.apply([say('home.score', 4)], 9).touched).toEqual(['home.score']);
+    expect(board.state('home.score')).toMatchObject({ quality: 'ok', at: 0 });
+  });
+});
+
+describe('parseTyped', () => {
+  const def = (key: string) => profile.fields.find((f) => f.key === key)!;
+  it.each([
+    ['home.score', '7', { value: 7 }],
+    ['home.score', ' ', { value: null }],
+    ['home.score', '7.5', { problem: 'Home score is a whole number from 0 to 99' }],
+    ['home.score', '-1', { problem: 'Home score cannot be -1: it goes from 0 to 99' }],
+    ['clock.game', '5:32', { value: stoppedClock(332_000, 'down', 50) }],
+    ['clock.game', '16:00', { problem: 'Game clock cannot be 16:00: it goes to 15:00 at most' }],
+    ['clock.game', 'noon', { problem: 'Game clock is a time such as 5:32, 34.5 or 18' }],
+    ['situation.horn', 'Yes', { value: true }],
+    ['situation.horn', 'maybe', { problem: 'Horn is yes or no' }],
+    ['situation.possession', 'home', { value: 'home' }],
+    ['home.name', 'x'.repeat(61), { problem: 'Home name is limited to 60 characters' }],
+  ])('%s typed as %j', (key, text, wanted) => expect(parseTyped(def(key), text, 50)).toEqual(wanted));
+});
+
+describe('Patch', () => {
+  const doc = parsePatch({
+    schema: 1,
+    key: 'p',
+    source: 'controller',
+    links: [
+      { reading: 'clock', field: 'clock.game', running: 'run' },
+      { reading: 'score', field: 'home.score' },
+      { reading: 'ball', field: 'situation.possession', as: { choose: { input: 'reading' }, cases: [{ is: ['H'], then: { fixed: 'home' } }] } },
+    ],
+  });
+  if (!doc.ok) throw new Error(doc.problems.join());
+  const newPatch = () => new Patch(doc.value, (key) => profile.fields.find((f) => f.key === key));
+  const clock = (text: string, run: boolean) => [
+    { name: 'clock', raw: text, value: parseClock(text) },
+    { name: 'run', raw: '', value: run },
+  ];
+
+  it('converts by its Value and leaves unread readings alone', () => {
+    const { changes, problems } = newPatch().changes(
+      [
+        { name: 'ball', raw: 'H', value: 'H' },
+        { name: 'score', raw: 'zz', problem: '"zz" is not a whole number' },
+      ],
+      0,
+    );
+    expect(changes).toEqual([{ key: 'situation.possession', value: 'home', origin: 'controller' }]);
+    expect(problems).toEqual(['score: "zz" is not a whole number']);
+  });
+
+  it('stops running clocks at the last value said, once', () => {
+    const patch = newPatch();
+    patch.changes(clock('34.7', true), 1000);
+    patch.changes(clock('34.6', true), 1100);
+    expect(patch.hold(2500)).toEqual([{ key: 'clock.game', value: stoppedClock(34_600, 'down', 2500), origin: 'controller' }]);
+    expect(patch.hold(2600)).toEqual([]);
+  });
+
+  it('says when a clock field is fed something else, and blanks it on a blank', () => {
+    const patch = newPatch();
+    expect(patch.changes([{ name: 'clock', raw: 'x', value: 'x' }], 0).problems[0]).toContain('is not a clock');
+    expect(patch.changes([{ name: 'clock', raw: '', value: null }], 0).changes[0]).toMatchObject({ value: null });
+  });
+
+  it('refuses a field fed twice', () => {
+    const twice = { schema: 1, key: 'p', source: 's', links: [1, 2].map(() => ({ reading: 'a', field: 'home.score' })) };
+    expect(parsePatch(twice)).toMatchObject({ ok: false, problems: [expect.stringContaining('fed twice')] });
+  });
+});
+
+describe('health', () => {
+  const limits = { late: 1500, lost: 4000 };
+  it.each([
+    [null, 0, 'lost'],
+    [1000, 2500, 'live'],
+    [1000, 2501, 'late'],
+    [1000, 5001, 'lost'],
+  ])('last word %s, now %d: %s', (last, now, health) => expect(healthOf(last, now, limits)).toBe(health));
+  it('waits longer each time, up to three seconds', () => {
+    expect([0, 1, 2, 3, 4, 99].map(retryWait)).toEqual([250, 500, 1000, 2000, 3000, 3000]);
+  });
+});

@@ -1,0 +1,147 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import lacrosse from '../../../data/demo/frame-map/lacrosse-console.json' with { type: 'json' };
+import { encodeFrame } from '../../sim/frame.ts';
+import { newGame } from '../../sim/game.ts';
+import { crc16, sum8, xor8 } from './check.ts';
+import { FrameDecoder } from './decoder.ts';
+import { parseFrameMap, type FrameMap } from './frame-map.ts';
+import { readValue } from './reading.ts';
+
+const bytesOf = (text: string) => new TextEncoder().encode(text);
+const mapOf = (input: unknown): FrameMap => {
+  const result = parseFrameMap(input);
+  if (!result.ok) throw new Error(result.problems.join());
+  return result.value;
+};
+const console52 = mapOf(lacrosse);
+
+describe('checks', () => {
+  const nine = bytesOf('123456789');
+  // The check values of the catalogue of parametrised CRC algorithms.
+  it.each([
+    ['IBM-3740', undefined, 0x29b1],
+    ['XMODEM', { poly: 0x1021, init: 0, reflect: false, xorOut: 0 }, 0x31c3],
+    ['ARC', { poly: 0x8005, init: 0, reflect: true, xorOut: 0 }, 0xbb3d],
+    ['X-25', { poly: 0x1021, init: 0xffff, reflect: true, xorOut: 0xffff }, 0x906e],
+  ])('CRC-16/%s', (_name, crc, value) => expect(crc16(nine, 0, 9, crc)).toBe(value));
+  it('xor and sum', () => {
+    expect(xor8(nine)).toBe(0x31);
+    expect(sum8(nine)).toBe(0xdd);
+  });
+});
+
+describe('readValue', () => {
+  const frame = bytesOf(' 7 5:32R  x!34.5');
+  it.each([
+    [{ kind: 'integer', offset: 0, length: 2 }, { value: 7 }],
+    [{ kind: 'clock', offset: 2, length: 5 }, { value: { ms: 332_000, step: 1000 } }],
+    [{ kind: 'clock', offset: 12, length: 4 }, { value: { ms: 34_500, step: 100 } }],
+    [{ kind: 'flag', offset: 7, length: 1, on: 'R', off: 'S' }, { value: true }],
+    [{ kind: 'flag', offset: 10, length: 1, on: 'R', off: 'S' }, { problem: expect.stringContaining('"R" or "S"') }],
+    [{ kind: 'flag', offset: 10, length: 1, on: 'R' }, { value: false }],
+    [{ kind: 'integer', offset: 8, length: 2 }, { value: null }],
+    [{ kind: 'integer', offset: 8, length: 2, blank: 'zero' }, { value: 0 }],
+    [{ kind: 'integer', offset: 10, length: 1 }, { problem: '"x" is not a whole number' }],
+    [{ kind: 'text', offset: 10, length: 2 }, { value: 'x!' }],
+    [{ kind: 'text', offset: 12, length: 9 }, { problem: expect.stringContaining('ends before') }],
+  ])('%o gives %o', (def, wanted) => {
+    expect(readValue(frame, { name: 'r', blank: 'blank', ...def } as never)).toMatchObject(wanted);
+  });
+  it('says nothing where blanks are no word', () => {
+    expect(readValue(frame, { name: 'r', kind: 'integer', offset: 8, length: 2, blank: 'keep' })).toBeNull();
+  });
+});
+
+describe('parseFrameMap', () => {
+  const reading = { name: 'a', kind: 'text', offset: 0, length: 2 };
+  const good = { schema: 1, key: 'm', name: 'M', framing: { kind: 'fixed', length: 4 }, check: { kind: 'none' }, readings: [reading] };
+  it.each([
+    [null, 'document'],
+    [{ ...good, schema: 2 }, 'schema'],
+    [{ ...good, key: 'Not A Key' }, 'key'],
+    [{ ...good, framing: { kind: 'fixed', length: 0 } }, 'framing.length'],
+    [{ ...good, readings: [] }, 'readings'],
+    [{ ...good, readings: [reading, reading] }, 'twice'],
+    [{ ...good, readings: [{ ...reading, offset: 3 }] }, 'outside'],
+    [{ ...good, check: { kind: 'crc32', from: 0, to: 1, at: 1, as: 'hex' } }, 'check'],
+  ])('refuses %o naming %s', (input, place) => {
+    const result = parseFrameMap(input);
+    expect(result.ok).toBe(false);
+    expect(result.ok || result.problems.join()).toContain(place);
+  });
+});
+
+describe('FrameDecoder', () => {
+  const game = fc
+    .record({ period: fc.integer({ min: 1, max: 9 }), clock: fc.integer({ min: 0, max: 900_000 }), home: fc.integer({ min: 0, max: 99 }), running: fc.boolean() })
+    .map(({ period, clock, home, running }) => {
+      const state = newGame();
+      Object.assign(state, { period, clock, running });
+      state.home.score = home;
+      return { home, bytes: encodeFrame(state) };
+    });
+  // Garbage without a start byte: with one in it, what follows may rightly be taken for a frame.
+  const garbage = fc.uint8Array({ max: 40 }).map((b) => b.map((x) => (x === 2 ? 7 : x)));
+  const split = (bytes: Uint8Array, cuts: number[]) => {
+    const at = [...new Set(cuts.map((c) => c % (bytes.length + 1)))].sort((a, b) => a - b);
+    return [0, ...at].map((from, i) => bytes.slice(from, at[i] ?? bytes.length));
+  };
+  const join = (parts: Uint8Array[]) => Uint8Array.from(parts.flatMap((p) => [...p]));
+
+  it('finds every frame in any split, garbage between, and accounts for every byte', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(garbage, game), { maxLength: 8 }), garbage, fc.array(fc.nat()), (parts, tail, cuts) => {
+        const stream = join([...parts.flatMap(([g, f]) => [g, f.bytes]), tail]);
+        const decoder = new FrameDecoder(console52);
+        const frames = split(stream, cuts).flatMap((part) => decoder.push(part));
+        const scores = frames.map((f) => f.readings.find((r) => r.name === 'home score')?.value);
+        expect(scores).toEqual(parts.map(([, f]) => f.home));
+        expect(decoder.counts.good * 52 + decoder.counts.skipped + decoder.pending).toBe(stream.length);
+      }),
+    );
+  });
+
+  it('never throws, holds back one frame at most, and accepts nothing whose check fails', () => {
+    const anyMap = fc.constantFrom(
+      console52,
+      mapOf({ ...lacrosse, framing: { kind: 'fixed', length: 52 } }),
+      mapOf({ ...lacrosse, check: { kind: 'crc16', from: 1, to: -3, at: -3, as: 'bytes' } }),
+      mapOf({ ...lacrosse, check: { kind: 'xor', from: 0, to: 400, at: 500, as: 'hex' } }),
+    );
+    const chunk = fc.uint8Array({ max: 200 }).map((b) => b.map((x) => (x % 5 === 0 ? 2 : x % 7 === 0 ? 3 : x)));
+    fc.assert(
+      fc.property(anyMap, fc.array(chunk, { maxLength: 12 }), (map, chunks) => {
+        const decoder = new FrameDecoder(map);
+        let pushed = 0;
+        let kept = 0;
+        for (const c of chunks) {
+          for (const frame of decoder.push(c)) kept += frame.bytes.length;
+          pushed += c.length;
+          expect(decoder.pending).toBeLessThan(52);
+        }
+        expect(kept + decoder.counts.skipped + decoder.pending).toBe(pushed);
+      }),
+    );
+  });
+
+  it('finds a good frame that follows one whose end was lost', () => {
+    const frame = encodeFrame(newGame());
+    const decoder = new FrameDecoder(console52);
+    expect(decoder.push(join([frame.slice(0, 20), frame]))).toHaveLength(1);
+    expect(decoder.counts).toMatchObject({ good: 1, skipped: 20 });
+  });
+
+  it('counts a frame whose check fails, and forgets half a frame on reset', () => {
+    const frame = encodeFrame(newGame());
+    const bad = frame.slice();
+    bad[13] = 0x39;
+    const decoder = new FrameDecoder(console52);
+    decoder.push(bad);
+    expect(decoder.counts.badChecks).toBe(1);
+    decoder.push(frame.slice(0, 30));
+    decoder.reset();
+    expect(decoder.pending).toBe(0);
+    expect(decoder.counts.skipped).toBe(82);
+  });
+});

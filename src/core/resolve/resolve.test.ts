@@ -1,0 +1,127 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import bar from '../../../data/demo/template/scoreboard-bar.json' with { type: 'json' };
+import lower from '../../../data/demo/template/lower-third.json' with { type: 'json' };
+import type { FieldValue } from '../board/values.ts';
+import { bindingsOf, layersOf, parseTemplate, type Template } from '../template/template.ts';
+import { evaluate, namesIn, truthOf, type Value } from '../value/value.ts';
+import { Resolver } from './resolver.ts';
+
+const templateOf = (input: unknown): Template => {
+  const result = parseTemplate(input);
+  if (!result.ok) throw new Error(result.problems.join('\n'));
+  return result.value;
+};
+
+describe('evaluate', () => {
+  const fields: Record<string, FieldValue> = { score: 3, name: 'Foxes', colour: '#e2762b', none: null, diff: -2 };
+  const scope = { field: (k: string) => fields[k] ?? null, input: (k: string) => (k === 'team' ? 'home' : null) };
+  const score: Value = { field: 'score' };
+  it.each<[Value, FieldValue]>([
+    [{ fixed: 'x' }, 'x'],
+    [{ field: 'missing' }, null],
+    [{ field: 'missing', fallback: '–' }, '–'],
+    [{ field: 'score', format: 'ordinal' }, '3rd'],
+    [{ field: 'name', format: 'upper' }, 'FOXES'],
+    [{ field: 'score', format: 'signed' }, '+3'],
+    [{ field: 'diff', format: 'signed' }, '\u22122'],
+    [{ field: 'colour', format: { ink: ['#fff', '#000'] } }, '#000'],
+    [{ field: 'none', format: 'not' }, true],
+    [{ pieces: [{ field: 'name' }, { fixed: ' ' }, score, { field: 'none' }] }, 'Foxes 3'],
+    [{ choose: { input: 'team' }, cases: [{ is: ['away'], then: { fixed: 1 } }, { is: ['home'], then: score }] }, 3],
+    [{ choose: score, cases: [{ min: 1, max: 2, then: { fixed: 'low' } }], otherwise: { fixed: 'high' } }, 'high'],
+    [{ choose: score, cases: [{ min: 3, then: { fixed: 'yes' } }] }, 'yes'],
+    [{ choose: { field: 'none' }, cases: [{ blank: true, then: { fixed: 'blank' } }] }, 'blank'],
+    [{ choose: { field: 'none' }, cases: [{ min: 0, then: { fixed: 'a number' } }] }, null],
+  ])('%j gives %j', (value, wanted) => expect(evaluate(value, scope)).toEqual(wanted));
+  it('knows yes from no', () => {
+    expect([null, '', 0, false, 'no', 1].map(truthOf)).toEqual([false, false, false, false, true, true]);
+  });
+});
+
+describe('parseTemplate', () => {
+  const text = { kind: 'text', name: 't', box: { x: 0, y: 0, width: 9, height: 9 }, text: { input: 'who' } };
+  const style = { font: 'F', weight: 400, size: 9, colour: { fixed: '#fff' }, anchor: { x: 'left', y: 'top' } };
+  const withLayers = (layers: unknown[], more = {}) => ({
+    schema: 1,
+    key: 't',
+    name: 'T',
+    inputs: [{ key: 'who', label: 'Who', kind: 'text' }],
+    layouts: [{ key: 'l', width: 10, height: 10, layers }],
+    ...more,
+  });
+  const good = { ...text, style };
+  it.each([
+    ['a layer twice', withLayers([good, good]), 'two layers are named "t"'],
+    ['an undeclared input', withLayers([{ ...good, text: { input: 'what' } }]), 'no input "what"'],
+    ['an unknown layer', withLayers([{ ...good, kind: 'video' }]), 'kind'],
+    ['a value that is none', withLayers([{ ...good, text: { script: 'x' } }]), 'not a value'],
+    ['an unknown property', withLayers([{ ...good, onclick: 'x' }]), 'onclick'],
+    ['a size without measure', withLayers([{ ...good, box: { x: 0, y: 0, width: Infinity, height: 1 } }]), 'width'],
+    ['no layout', withLayers([], { layouts: [] }), 'layout'],
+    ['an empty choice', withLayers([], { inputs: [{ key: 'c', label: 'C', kind: 'choice' }] }), 'nothing to choose'],
+    ['no document', 'hello', 'document'],
+  ])('refuses %s', (_what, input, why) => {
+    const result = parseTemplate(input);
+    expect(result.ok || result.problems.join()).toContain(why);
+  });
+  it('reads the demo templates, and gives back what it read', () => {
+    for (const doc of [bar, lower]) expect(templateOf(doc)).toEqual(doc);
+  });
+});
+
+describe('Resolver', () => {
+  const template = templateOf(bar);
+  const layout = template.layouts[0]!;
+  const keys = [...new Set([...layersOf(layout.layers)].flatMap((l) => bindingsOf(l).flatMap((b) => [...namesIn(b.value).fields])))];
+
+  it('after any changes holds what a fresh resolve of everything gives', () => {
+    const value = fc.oneof(fc.integer({ min: 0, max: 9 }), fc.constantFrom('home', 'away', '#123456', null));
+    const step = fc.dictionary(fc.constantFrom(...keys), value, { minKeys: 1, maxKeys: 4 });
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 12 }), (steps) => {
+        const board: Record<string, FieldValue> = {};
+        const read = (k: string) => board[k] ?? null;
+        const resolver = new Resolver(read);
+        const states = resolver.mount('m', layout, {});
+        for (const s of steps) {
+          Object.assign(board, s);
+          for (const d of resolver.touch(Object.keys(s))) Object.assign(states[d.layer]!, d.props);
+        }
+        expect(states).toEqual(new Resolver(read).mount('m', layout, {}));
+      }),
+      { numRuns: 50 },
+    );
+  });
+
+  it('evaluates only what asks for the field', () => {
+    let reads = 0;
+    const board: Record<string, FieldValue> = {};
+    const resolver = new Resolver((k) => {
+      reads++;
+      return board[k] ?? null;
+    });
+    for (let i = 0; i < 50; i++) resolver.mount(`m${i}`, { ...layout, layers: [] }, {});
+    resolver.mount('seen', layout, {});
+    reads = 0;
+    board['home.score'] = 1;
+    expect(resolver.touch(['home.score'])).toEqual([{ mount: 'seen', layer: 'home score', props: { text: 1 } }]);
+    expect(reads).toBe(1);
+    expect(resolver.touch(['home.score'])).toEqual([]);
+    expect(resolver.usesOf('home.score')).toEqual([{ mount: 'seen', layer: 'home score', prop: 'text' }]);
+    resolver.unmount('seen');
+    expect(resolver.usesOf('home.score')).toEqual([]);
+  });
+
+  it('fills inputs in', () => {
+    const t = templateOf(lower);
+    const states = new Resolver((k) => (k === 'away.short' ? 'Foxes' : null)).mount('m', t.layouts[0]!, {
+      name: 'Bram',
+      team: 'away',
+      logo: true,
+    });
+    expect(states['name']).toMatchObject({ text: 'Bram' });
+    expect(states['team']).toMatchObject({ text: 'FOXES', shows: true });
+    expect(states['texts']).toEqual({ which: 'beside logo' });
+  });
+});

@@ -1,0 +1,96 @@
+import { describe, expect, it } from 'vitest';
+import demo from '../../../data/demo/show.json' with { type: 'json' };
+import lower from '../../../data/demo/template/lower-third.json' with { type: 'json' };
+import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
+import { Board } from '../board/board.ts';
+import { parseProfile } from '../sport/profile.ts';
+import type { Template } from '../template/template.ts';
+import { parseGame } from './game.ts';
+import { parseOutput } from './output.ts';
+import { preflight } from './preflight.ts';
+import { applyShow, decide, editedSince, Refusal, type Item, type Lane, type Show, type ShowAction } from './show.ts';
+
+const template = lower as unknown as Template;
+const newShow = (): Show => ({
+  items: new Map((demo.items as unknown as Item[]).map((i) => [i.id, i])),
+  lanes: new Map((demo.lanes as unknown as Lane[]).map((l) => [l.zone, l])),
+});
+const run = (show: Show, action: ShowAction, now = 5) => {
+  const change = decide(show, action, (t) => (t === 'lower-third' ? template.inputs : []), now);
+  applyShow(show, change);
+  return change;
+};
+
+describe('decide', () => {
+  it('puts an item on air with the inputs of that moment; edits wait for the next take', () => {
+    const show = newShow();
+    run(show, { kind: 'take', item: 'captain' });
+    run(show, { kind: 'edit', item: 'captain', inputs: { line: 'Four goals' } });
+    const lane = show.lanes.get('lower')!;
+    expect(lane).toMatchObject({ next: 'captain', onAir: { item: 'captain', takenAt: 5, inputs: { name: 'Bram Hallowick' } } });
+    expect(lane.onAir!.inputs['line']).not.toBe('Four goals');
+    expect(editedSince(lane.onAir!, show.items.get('captain')!)).toBe(true);
+    run(show, { kind: 'take', item: 'captain' }, 6);
+    expect(show.lanes.get('lower')!.onAir!.inputs['line']).toBe('Four goals');
+    expect(editedSince(show.lanes.get('lower')!.onAir!, show.items.get('captain')!)).toBe(false);
+    run(show, { kind: 'clear', zone: 'lower' });
+    expect(show.lanes.get('lower')).toMatchObject({ next: 'captain', onAir: null });
+  });
+
+  it.each<[ShowAction, string]>([
+    [{ kind: 'take', item: 'blank' }, 'Blank name needs Name before it can go on air.'],
+    [{ kind: 'take', item: 'gone' }, 'no item "gone"'],
+    [{ kind: 'clear', zone: 'lower' }, 'nothing to clear'],
+    [{ kind: 'clear', zone: 'side' }, 'no zone "side"'],
+    [{ kind: 'next', zone: 'top', item: 'captain' }, 'another zone'],
+    [{ kind: 'edit', item: 'captain', inputs: { nick: 'B' } }, 'no input "nick"'],
+    [{ kind: 'edit', item: 'captain', inputs: { team: 'both' } }, 'one of Home, Away, Neither'],
+    [{ kind: 'edit', item: 'captain', inputs: { logo: 'yes' } }, 'on or off'],
+    [{ kind: 'edit', item: 'captain', inputs: { name: 'x'.repeat(61) } }, 'limited to 60'],
+    [{ kind: 'edit', item: 'captain', inputs: { name: 7 } }, 'is a text'],
+  ])('refuses %o with a sentence and changes nothing', (action, why) => {
+    const show = newShow();
+    const before = structuredClone(show);
+    expect(() => run(show, action)).toThrow(Refusal);
+    expect(() => run(show, action)).toThrow(why);
+    expect(show).toEqual(before);
+  });
+});
+
+describe('preflight', () => {
+  const profile = parseProfile(profileDoc);
+  if (!profile.ok) throw new Error(profile.problems.join());
+  const boardWith = (quality: 'ok' | 'lost') => {
+    const board = new Board(profile.value.fields);
+    const say = (key: string, value: string) => ({ key, value, origin: 'game' });
+    board.apply([say('home.short', 'Herons'), say('home.mark', '/media/x.svg'), say('home.colour', '#123456')], 0);
+    board.apply([say('away.short', 'Foxes'), say('away.mark', '/media/y.svg'), say('away.colour', '#654321')], 0);
+    board.mark('game', quality);
+    return { def: (k: string) => board.def(k), stateOf: (k: string) => board.state(k) };
+  };
+  const check = (inputs: Record<string, string | boolean>, quality: 'ok' | 'lost' = 'ok') =>
+    preflight(template.layouts[0]!, inputs, template.inputs, boardWith(quality));
+
+  it('is silent when all is well', () => expect(check({ name: 'A', team: 'home', line: '', logo: true })).toEqual([]));
+  it('names what is empty, what is sample and what is lost', () => {
+    expect(check({ name: '' })).toContain('Name is empty.');
+    expect(check({ name: 'First Last' })).toContain('Name still holds the sample.');
+    expect(check({ name: 'A', team: 'home' }, 'lost')).toContain('Home short name: its source is lost.');
+  });
+  it('names fields that the board does not have, or that are blank where they show', () => {
+    const layout = structuredClone(template.layouts[0]!);
+    const box = { x: 0, y: 0, width: 1, height: 1 };
+    layout.layers.push({ kind: 'clock', name: 'c', box, clock: { field: 'clock.game' }, style: {} as never });
+    layout.layers.push({ kind: 'picture', name: 'p', box, picture: { field: 'gone' }, fit: 'cover' });
+    const said = preflight(layout, { name: 'A' }, template.inputs, boardWith('ok'));
+    expect(said).toEqual(['Game clock is blank.', 'The board has no field "gone".']);
+  });
+});
+
+describe('game and output documents', () => {
+  it.each([
+    [parseGame({ schema: 1 }), 'key'],
+    [parseOutput({ schema: 1, key: 'o', name: 'O', width: 10, height: 10, zones: [] }), 'zone'],
+    [parseOutput({ schema: 1, key: 'o', name: 'O', width: 9, height: 9, zones: ['z', 'z'].map((key) => ({ key, name: 'Z', x: 0, y: 0, width: 1, height: 1 })) }), 'same key'],
+  ])('%o is refused naming %s', (result, why) => expect(result.ok || result.problems.join()).toContain(why));
+});
