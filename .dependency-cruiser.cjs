@@ -8,7 +8,12 @@ const layer = (name, from, to, except) => ({
 module.exports = {
   forbidden: [
     layer('core-imports-only-core', '^src/core', '^src/', '^src/core'),
-    layer('core-is-pure', '^src/core', '^(node_modules|node:|fs|net|http|path|os|crypto)', 'node_modules/valibot'),
+    layer(
+      'core-is-pure',
+      '^src/core',
+      '^(node_modules|node:|fs|net|http|path|os|crypto)',
+      'node_modules/valibot',
+    ),
     layer('stage-imports-core', '^src/stage', '^src/', '^src/(stage|core)'),
     layer('stage-has-no-framework', '^src/stage', '^node_modules'),
     layer('ui-imports-core', '^src/ui', '^src/', '^src/(ui|core)'),
@@ -16,7 +21,12 @@ module.exports = {
     layer('server-imports-core', '^src/server', '^src/', '^src/(server|core)'),
     layer('sim-imports-nothing-of-the-engine', '^src/sim', '^src/', '^src/sim'),
     layer('nothing-imports-sim', '^src/(core|stage|server|views|ui|pages)', '^src/sim'),
-    { name: 'no-circular', severity: 'error', from: { path: '^src' }, to: { circular: true, dependencyTypesNot: ['type-only'] } },
+    {
+      name: 'no-circular',
+      severity: 'error',
+      from: { path: '^src' },
+      to: { circular: true, dependencyTypesNot: ['type-only'] },
+    },
   ],
   options: {
     tsPreCompilationDeps: true,

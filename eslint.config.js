@@ -23,7 +23,17 @@ export default tseslint.config(
     files: ['src/core/**/*.ts'],
     ignores: ['**/*.test.ts'],
     rules: {
-      'no-restricted-globals': ['error', 'window', 'document', 'process', 'performance', 'setTimeout', 'setInterval', 'fetch', 'Buffer'],
+      'no-restricted-globals': [
+        'error',
+        'window',
+        'document',
+        'process',
+        'performance',
+        'setTimeout',
+        'setInterval',
+        'fetch',
+        'Buffer',
+      ],
       'no-restricted-properties': [
         'error',
         { object: 'Date', property: 'now', message: 'Time is a parameter in the core.' },

@@ -16,7 +16,9 @@ import { allFields, oneField } from './live/readouts.ts';
 describe('readAction', () => {
   const id = 'abcdefgh';
   it('takes well-formed actions', () => {
-    expect(readAction({ id, kind: 'edit', item: 'a', inputs: { n: null, t: 'x' } })).toMatchObject({ kind: 'edit' });
+    expect(readAction({ id, kind: 'edit', item: 'a', inputs: { n: null, t: 'x' } })).toMatchObject({
+      kind: 'edit',
+    });
     expect(readAction({ id, kind: 'pin', field: 'home.score', text: '' })).toMatchObject({ kind: 'pin' });
   });
   it.each([
@@ -33,7 +35,8 @@ describe('readAction', () => {
 });
 
 describe('guard', () => {
-  const ask = (headers: Record<string, string>) => refuseRequest({ headers, socket: {} as never }, '127.0.0.1');
+  const ask = (headers: Record<string, string>) =>
+    refuseRequest({ headers, socket: {} as never }, '127.0.0.1');
   it.each([
     [{ host: '127.0.0.1:4310' }, false],
     [{ host: 'localhost:4310', origin: 'http://localhost:4310' }, false],
@@ -42,7 +45,9 @@ describe('guard', () => {
     [{ host: '127.0.0.1:4310', origin: 'null' }, true],
     [{ host: '127.0.0.1:4310', 'sec-fetch-site': 'cross-site' }, true],
     [{ host: 'evil.example:4310', origin: 'http://evil.example:4310' }, true],
-  ])('%o refused: %s', (headers, refused) => expect(ask(headers as Record<string, string>) !== null).toBe(refused));
+  ])('%o refused: %s', (headers, refused) =>
+    expect(ask(headers as Record<string, string>) !== null).toBe(refused),
+  );
   it('lets only this machine write', () => {
     expect(refuseRemote({ socket: { remoteAddress: '::ffff:127.0.0.1' } as never })).toBeNull();
     expect(refuseRemote({ socket: { remoteAddress: '10.0.0.7' } as never })).toContain('only on the machine');
@@ -51,8 +56,16 @@ describe('guard', () => {
 
 describe('readConfig', () => {
   it('has defaults and takes variables', () => {
-    expect(readConfig({}, '/x')).toMatchObject({ host: '127.0.0.1', port: 4310, data: '/x/.foothill', simPort: 4320 });
-    expect(readConfig({ FOOTHILL_PORT: '5000', FOOTHILL_DATA: '/d' }, '/x')).toMatchObject({ port: 5000, data: '/d' });
+    expect(readConfig({}, '/x')).toMatchObject({
+      host: '127.0.0.1',
+      port: 4310,
+      data: '/x/.foothill',
+      simPort: 4320,
+    });
+    expect(readConfig({ FOOTHILL_PORT: '5000', FOOTHILL_DATA: '/d' }, '/x')).toMatchObject({
+      port: 5000,
+      data: '/d',
+    });
   });
   it.each(['x', '0', '70000', '1.5'])('refuses the port %s with a sentence', (port) =>
     expect(() => readConfig({ FOOTHILL_PORT: port }, '/x')).toThrow('must be a port'),
@@ -77,14 +90,18 @@ describe('read-outs', () => {
   const all = (format: string) => allFields(board, format, 300)!.body;
 
   it('say the same in JSON, XML and CSV, hard characters included', () => {
-    const json = JSON.parse(all('json')) as { fields: { key: string; text: string; value: unknown; pinned: boolean }[] };
+    const json = JSON.parse(all('json')) as {
+      fields: { key: string; text: string; value: unknown; pinned: boolean }[];
+    };
     const find = (key: string) => json.fields.find((f) => f.key === key);
     expect(find('home.score')).toMatchObject({ value: 4, text: '4', pinned: true });
     expect(find('clock.game')).toMatchObject({ value: 34_299, text: '34.2', running: true });
     const xml = new XMLParser({ ignoreAttributes: false, parseTagValue: false }).parse(all('xml')) as {
       fields: { field: { '@_key': string; '#text'?: string }[] };
     };
-    expect(xml.fields.field.map((f) => [f['@_key'], f['#text'] ?? ''])).toEqual(json.fields.map((f) => [f.key, f.text]));
+    expect(xml.fields.field.map((f) => [f['@_key'], f['#text'] ?? ''])).toEqual(
+      json.fields.map((f) => [f.key, f.text]),
+    );
     const csv = Papa.parse<Record<string, string>>(all('csv').trim(), { header: true }).data;
     expect(csv.map((r) => [r['key'], r['text']])).toEqual(json.fields.map((f) => [f.key, f.text]));
     expect(oneField(board, 'home.name', 0)?.body).toBe(name);
@@ -97,10 +114,13 @@ describe('read-outs', () => {
 
   it('answer 304 to who has it, 404 for what is not there, open to every origin', async () => {
     const readout = oneField(board, 'home.score', 0)!;
-    const ask = (tag?: string) => respond(new Request('http://x/', tag ? { headers: { 'if-none-match': tag } } : {}), readout);
+    const ask = (tag?: string) =>
+      respond(new Request('http://x/', tag ? { headers: { 'if-none-match': tag } } : {}), readout);
     expect(await ask().text()).toBe('4');
     expect(ask().headers.get('access-control-allow-origin')).toBe('*');
-    expect([ask(readout.etag).status, ask(`W/${readout.etag}`).status, ask('"x"').status]).toEqual([304, 304, 200]);
+    expect([ask(readout.etag).status, ask(`W/${readout.etag}`).status, ask('"x"').status]).toEqual([
+      304, 304, 200,
+    ]);
     expect(respond(new Request('http://x/'), null).status).toBe(404);
   });
 });

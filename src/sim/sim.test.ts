@@ -15,7 +15,12 @@ describe('the controller’s frame', () => {
   it('says what the game says, read by the demo frame map', () => {
     const s = newGame();
     Object.assign(s, { period: 3, clock: 34_599, running: true, shot: 7900, possession: 'away', horn: 100 });
-    Object.assign(s.home, { score: 12, shots: 30, timeouts: 1, penalties: [{ player: 9, left: 119_400, length: 120_000 }] });
+    Object.assign(s.home, {
+      score: 12,
+      shots: 30,
+      timeouts: 1,
+      penalties: [{ player: 9, left: 119_400, length: 120_000 }],
+    });
     const [frame] = new FrameDecoder(map.value).push(encodeFrame(s));
     const values = Object.fromEntries(frame!.readings.map((r) => [r.name, r.value]));
     expect(frame!.bytes).toHaveLength(52);
@@ -46,7 +51,12 @@ describe('Game', () => {
     }
     return game.state;
   };
-  const penalty = (player: number, minutes: 2 | 5 = 2): GameAction => ({ kind: 'penalty', side: 'home', player, minutes });
+  const penalty = (player: number, minutes: 2 | 5 = 2): GameAction => ({
+    kind: 'penalty',
+    side: 'home',
+    player,
+    minutes,
+  });
 
   it('runs its clocks, two penalties at a time, and stops with a horn at the end', () => {
     const s = play([penalty(1), penalty(2), penalty(3), { kind: 'start' }, 119_000]);
@@ -64,7 +74,16 @@ describe('Game', () => {
   });
 
   it('undoes the score without turning the clock back, and a set clock with it', () => {
-    const s = play([penalty(1), { kind: 'start' }, 1000, { kind: 'goal', side: 'home' }, { kind: 'start' }, 2000, { kind: 'undo' }, { kind: 'undo' }]);
+    const s = play([
+      penalty(1),
+      { kind: 'start' },
+      1000,
+      { kind: 'goal', side: 'home' },
+      { kind: 'start' },
+      2000,
+      { kind: 'undo' },
+      { kind: 'undo' },
+    ]);
     expect(s).toMatchObject({ clock: 897_000, home: { score: 0 } });
     expect(s.home.penalties[0]!.left).toBe(117_000);
     expect(play([{ kind: 'clock', ms: 5000 }, { kind: 'undo' }]).clock).toBe(900_000);

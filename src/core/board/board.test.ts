@@ -10,14 +10,22 @@ const parsed = parseProfile(profileDoc);
 if (!parsed.ok) throw new Error(parsed.problems.join());
 const profile = parsed.value;
 const newBoard = () => new Board(profile.fields);
-const say = (key: string, value: string | number | boolean | null, origin = 'controller') => ({ key, value, origin });
+const say = (key: string, value: string | number | boolean | null, origin = 'controller') => ({
+  key,
+  value,
+  origin,
+});
 
 describe('Board', () => {
   it('applies all changes under one number; equal values are no change', () => {
     const board = newBoard();
     const first = board.apply([say('home.score', 1), say('away.score', 2)], 10);
     expect(first).toMatchObject({ seq: 1, changed: ['home.score', 'away.score'], refused: [] });
-    expect(board.apply([say('home.score', 1), say('away.score', 2)], 20)).toMatchObject({ seq: 1, changed: [], touched: [] });
+    expect(board.apply([say('home.score', 1), say('away.score', 2)], 20)).toMatchObject({
+      seq: 1,
+      changed: [],
+      touched: [],
+    });
     expect(board.state('home.score')?.at).toBe(10);
   });
 
@@ -89,7 +97,11 @@ describe('Patch', () => {
     links: [
       { reading: 'clock', field: 'clock.game', running: 'run' },
       { reading: 'score', field: 'home.score' },
-      { reading: 'ball', field: 'situation.possession', as: { choose: { input: 'reading' }, cases: [{ is: ['H'], then: { fixed: 'home' } }] } },
+      {
+        reading: 'ball',
+        field: 'situation.possession',
+        as: { choose: { input: 'reading' }, cases: [{ is: ['H'], then: { fixed: 'home' } }] },
+      },
     ],
   });
   if (!doc.ok) throw new Error(doc.problems.join());
@@ -115,18 +127,29 @@ describe('Patch', () => {
     const patch = newPatch();
     patch.changes(clock('34.7', true), 1000);
     patch.changes(clock('34.6', true), 1100);
-    expect(patch.hold(2500)).toEqual([{ key: 'clock.game', value: stoppedClock(34_600, 'down', 2500), origin: 'controller' }]);
+    expect(patch.hold(2500)).toEqual([
+      { key: 'clock.game', value: stoppedClock(34_600, 'down', 2500), origin: 'controller' },
+    ]);
     expect(patch.hold(2600)).toEqual([]);
   });
 
   it('says when a clock field is fed something else, and blanks it on a blank', () => {
     const patch = newPatch();
-    expect(patch.changes([{ name: 'clock', raw: 'x', value: 'x' }], 0).problems[0]).toContain('is not a clock');
-    expect(patch.changes([{ name: 'clock', raw: '', value: null }], 0).changes[0]).toMatchObject({ value: null });
+    expect(patch.changes([{ name: 'clock', raw: 'x', value: 'x' }], 0).problems[0]).toContain(
+      'is not a clock',
+    );
+    expect(patch.changes([{ name: 'clock', raw: '', value: null }], 0).changes[0]).toMatchObject({
+      value: null,
+    });
   });
 
   it('refuses a field fed twice', () => {
-    const twice = { schema: 1, key: 'p', source: 's', links: [1, 2].map(() => ({ reading: 'a', field: 'home.score' })) };
+    const twice = {
+      schema: 1,
+      key: 'p',
+      source: 's',
+      links: [1, 2].map(() => ({ reading: 'a', field: 'home.score' })),
+    };
     expect(parsePatch(twice)).toMatchObject({ ok: false, problems: [expect.stringContaining('fed twice')] });
   });
 });

@@ -38,7 +38,10 @@ describe('readValue', () => {
     [{ kind: 'clock', offset: 2, length: 5 }, { value: { ms: 332_000, step: 1000 } }],
     [{ kind: 'clock', offset: 12, length: 4 }, { value: { ms: 34_500, step: 100 } }],
     [{ kind: 'flag', offset: 7, length: 1, on: 'R', off: 'S' }, { value: true }],
-    [{ kind: 'flag', offset: 10, length: 1, on: 'R', off: 'S' }, { problem: expect.stringContaining('"R" or "S"') }],
+    [
+      { kind: 'flag', offset: 10, length: 1, on: 'R', off: 'S' },
+      { problem: expect.stringContaining('"R" or "S"') },
+    ],
     [{ kind: 'flag', offset: 10, length: 1, on: 'R' }, { value: false }],
     [{ kind: 'integer', offset: 8, length: 2 }, { value: null }],
     [{ kind: 'integer', offset: 8, length: 2, blank: 'zero' }, { value: 0 }],
@@ -55,7 +58,14 @@ describe('readValue', () => {
 
 describe('parseFrameMap', () => {
   const reading = { name: 'a', kind: 'text', offset: 0, length: 2 };
-  const good = { schema: 1, key: 'm', name: 'M', framing: { kind: 'fixed', length: 4 }, check: { kind: 'none' }, readings: [reading] };
+  const good = {
+    schema: 1,
+    key: 'm',
+    name: 'M',
+    framing: { kind: 'fixed', length: 4 },
+    check: { kind: 'none' },
+    readings: [reading],
+  };
   it.each([
     [null, 'document'],
     [{ ...good, schema: 2 }, 'schema'],
@@ -74,7 +84,12 @@ describe('parseFrameMap', () => {
 
 describe('FrameDecoder', () => {
   const game = fc
-    .record({ period: fc.integer({ min: 1, max: 9 }), clock: fc.integer({ min: 0, max: 900_000 }), home: fc.integer({ min: 0, max: 99 }), running: fc.boolean() })
+    .record({
+      period: fc.integer({ min: 1, max: 9 }),
+      clock: fc.integer({ min: 0, max: 900_000 }),
+      home: fc.integer({ min: 0, max: 99 }),
+      running: fc.boolean(),
+    })
     .map(({ period, clock, home, running }) => {
       const state = newGame();
       Object.assign(state, { period, clock, running });
@@ -91,14 +106,19 @@ describe('FrameDecoder', () => {
 
   it('finds every frame in any split, garbage between, and accounts for every byte', () => {
     fc.assert(
-      fc.property(fc.array(fc.tuple(garbage, game), { maxLength: 8 }), garbage, fc.array(fc.nat()), (parts, tail, cuts) => {
-        const stream = join([...parts.flatMap(([g, f]) => [g, f.bytes]), tail]);
-        const decoder = new FrameDecoder(console52);
-        const frames = split(stream, cuts).flatMap((part) => decoder.push(part));
-        const scores = frames.map((f) => f.readings.find((r) => r.name === 'home score')?.value);
-        expect(scores).toEqual(parts.map(([, f]) => f.home));
-        expect(decoder.counts.good * 52 + decoder.counts.skipped + decoder.pending).toBe(stream.length);
-      }),
+      fc.property(
+        fc.array(fc.tuple(garbage, game), { maxLength: 8 }),
+        garbage,
+        fc.array(fc.nat()),
+        (parts, tail, cuts) => {
+          const stream = join([...parts.flatMap(([g, f]) => [g, f.bytes]), tail]);
+          const decoder = new FrameDecoder(console52);
+          const frames = split(stream, cuts).flatMap((part) => decoder.push(part));
+          const scores = frames.map((f) => f.readings.find((r) => r.name === 'home score')?.value);
+          expect(scores).toEqual(parts.map(([, f]) => f.home));
+          expect(decoder.counts.good * 52 + decoder.counts.skipped + decoder.pending).toBe(stream.length);
+        },
+      ),
     );
   });
 
@@ -109,7 +129,9 @@ describe('FrameDecoder', () => {
       mapOf({ ...lacrosse, check: { kind: 'crc16', from: 1, to: -3, at: -3, as: 'bytes' } }),
       mapOf({ ...lacrosse, check: { kind: 'xor', from: 0, to: 400, at: 500, as: 'hex' } }),
     );
-    const chunk = fc.uint8Array({ max: 200 }).map((b) => b.map((x) => (x % 5 === 0 ? 2 : x % 7 === 0 ? 3 : x)));
+    const chunk = fc
+      .uint8Array({ max: 200 })
+      .map((b) => b.map((x) => (x % 5 === 0 ? 2 : x % 7 === 0 ? 3 : x)));
     fc.assert(
       fc.property(anyMap, fc.array(chunk, { maxLength: 12 }), (map, chunks) => {
         const decoder = new FrameDecoder(map);

@@ -14,8 +14,17 @@ const templateOf = (input: unknown): Template => {
 };
 
 describe('evaluate', () => {
-  const fields: Record<string, FieldValue> = { score: 3, name: 'Foxes', colour: '#e2762b', none: null, diff: -2 };
-  const scope = { field: (k: string) => fields[k] ?? null, input: (k: string) => (k === 'team' ? 'home' : null) };
+  const fields: Record<string, FieldValue> = {
+    score: 3,
+    name: 'Foxes',
+    colour: '#e2762b',
+    none: null,
+    diff: -2,
+  };
+  const scope = {
+    field: (k: string) => fields[k] ?? null,
+    input: (k: string) => (k === 'team' ? 'home' : null),
+  };
   const score: Value = { field: 'score' };
   it.each<[Value, FieldValue]>([
     [{ fixed: 'x' }, 'x'],
@@ -28,8 +37,20 @@ describe('evaluate', () => {
     [{ field: 'colour', format: { ink: ['#fff', '#000'] } }, '#000'],
     [{ field: 'none', format: 'not' }, true],
     [{ pieces: [{ field: 'name' }, { fixed: ' ' }, score, { field: 'none' }] }, 'Foxes 3'],
-    [{ choose: { input: 'team' }, cases: [{ is: ['away'], then: { fixed: 1 } }, { is: ['home'], then: score }] }, 3],
-    [{ choose: score, cases: [{ min: 1, max: 2, then: { fixed: 'low' } }], otherwise: { fixed: 'high' } }, 'high'],
+    [
+      {
+        choose: { input: 'team' },
+        cases: [
+          { is: ['away'], then: { fixed: 1 } },
+          { is: ['home'], then: score },
+        ],
+      },
+      3,
+    ],
+    [
+      { choose: score, cases: [{ min: 1, max: 2, then: { fixed: 'low' } }], otherwise: { fixed: 'high' } },
+      'high',
+    ],
     [{ choose: score, cases: [{ min: 3, then: { fixed: 'yes' } }] }, 'yes'],
     [{ choose: { field: 'none' }, cases: [{ blank: true, then: { fixed: 'blank' } }] }, 'blank'],
     [{ choose: { field: 'none' }, cases: [{ min: 0, then: { fixed: 'a number' } }] }, null],
@@ -41,7 +62,13 @@ describe('evaluate', () => {
 
 describe('parseTemplate', () => {
   const text = { kind: 'text', name: 't', box: { x: 0, y: 0, width: 9, height: 9 }, text: { input: 'who' } };
-  const style = { font: 'F', weight: 400, size: 9, colour: { fixed: '#fff' }, anchor: { x: 'left', y: 'top' } };
+  const style = {
+    font: 'F',
+    weight: 400,
+    size: 9,
+    colour: { fixed: '#fff' },
+    anchor: { x: 'left', y: 'top' },
+  };
   const withLayers = (layers: unknown[], more = {}) => ({
     schema: 1,
     key: 't',
@@ -57,9 +84,17 @@ describe('parseTemplate', () => {
     ['an unknown layer', withLayers([{ ...good, kind: 'video' }]), 'kind'],
     ['a value that is none', withLayers([{ ...good, text: { script: 'x' } }]), 'not a value'],
     ['an unknown property', withLayers([{ ...good, onclick: 'x' }]), 'onclick'],
-    ['a size without measure', withLayers([{ ...good, box: { x: 0, y: 0, width: Infinity, height: 1 } }]), 'width'],
+    [
+      'a size without measure',
+      withLayers([{ ...good, box: { x: 0, y: 0, width: Infinity, height: 1 } }]),
+      'width',
+    ],
     ['no layout', withLayers([], { layouts: [] }), 'layout'],
-    ['an empty choice', withLayers([], { inputs: [{ key: 'c', label: 'C', kind: 'choice' }] }), 'nothing to choose'],
+    [
+      'an empty choice',
+      withLayers([], { inputs: [{ key: 'c', label: 'C', kind: 'choice' }] }),
+      'nothing to choose',
+    ],
     ['no document', 'hello', 'document'],
   ])('refuses %s', (_what, input, why) => {
     const result = parseTemplate(input);
@@ -73,7 +108,11 @@ describe('parseTemplate', () => {
 describe('Resolver', () => {
   const template = templateOf(bar);
   const layout = template.layouts[0]!;
-  const keys = [...new Set([...layersOf(layout.layers)].flatMap((l) => bindingsOf(l).flatMap((b) => [...namesIn(b.value).fields])))];
+  const keys = [
+    ...new Set(
+      [...layersOf(layout.layers)].flatMap((l) => bindingsOf(l).flatMap((b) => [...namesIn(b.value).fields])),
+    ),
+  ];
 
   it('after any changes holds what a fresh resolve of everything gives', () => {
     const value = fc.oneof(fc.integer({ min: 0, max: 9 }), fc.constantFrom('home', 'away', '#123456', null));
@@ -105,7 +144,9 @@ describe('Resolver', () => {
     resolver.mount('seen', layout, {});
     reads = 0;
     board['home.score'] = 1;
-    expect(resolver.touch(['home.score'])).toEqual([{ mount: 'seen', layer: 'home score', props: { text: 1 } }]);
+    expect(resolver.touch(['home.score'])).toEqual([
+      { mount: 'seen', layer: 'home score', props: { text: 1 } },
+    ]);
     expect(reads).toBe(1);
     expect(resolver.touch(['home.score'])).toEqual([]);
     expect(resolver.usesOf('home.score')).toEqual([{ mount: 'seen', layer: 'home score', prop: 'text' }]);

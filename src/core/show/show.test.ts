@@ -8,7 +8,16 @@ import type { Template } from '../template/template.ts';
 import { parseGame } from './game.ts';
 import { parseOutput } from './output.ts';
 import { preflight } from './preflight.ts';
-import { applyShow, decide, editedSince, Refusal, type Item, type Lane, type Show, type ShowAction } from './show.ts';
+import {
+  applyShow,
+  decide,
+  editedSince,
+  Refusal,
+  type Item,
+  type Lane,
+  type Show,
+  type ShowAction,
+} from './show.ts';
 
 const template = lower as unknown as Template;
 const newShow = (): Show => ({
@@ -27,7 +36,10 @@ describe('decide', () => {
     run(show, { kind: 'take', item: 'captain' });
     run(show, { kind: 'edit', item: 'captain', inputs: { line: 'Four goals' } });
     const lane = show.lanes.get('lower')!;
-    expect(lane).toMatchObject({ next: 'captain', onAir: { item: 'captain', takenAt: 5, inputs: { name: 'Bram Hallowick' } } });
+    expect(lane).toMatchObject({
+      next: 'captain',
+      onAir: { item: 'captain', takenAt: 5, inputs: { name: 'Bram Hallowick' } },
+    });
     expect(lane.onAir!.inputs['line']).not.toBe('Four goals');
     expect(editedSince(lane.onAir!, show.items.get('captain')!)).toBe(true);
     run(show, { kind: 'take', item: 'captain' }, 6);
@@ -63,15 +75,22 @@ describe('preflight', () => {
   const boardWith = (quality: 'ok' | 'lost') => {
     const board = new Board(profile.value.fields);
     const say = (key: string, value: string) => ({ key, value, origin: 'game' });
-    board.apply([say('home.short', 'Herons'), say('home.mark', '/media/x.svg'), say('home.colour', '#123456')], 0);
-    board.apply([say('away.short', 'Foxes'), say('away.mark', '/media/y.svg'), say('away.colour', '#654321')], 0);
+    board.apply(
+      [say('home.short', 'Herons'), say('home.mark', '/media/x.svg'), say('home.colour', '#123456')],
+      0,
+    );
+    board.apply(
+      [say('away.short', 'Foxes'), say('away.mark', '/media/y.svg'), say('away.colour', '#654321')],
+      0,
+    );
     board.mark('game', quality);
     return { def: (k: string) => board.def(k), stateOf: (k: string) => board.state(k) };
   };
   const check = (inputs: Record<string, string | boolean>, quality: 'ok' | 'lost' = 'ok') =>
     preflight(template.layouts[0]!, inputs, template.inputs, boardWith(quality));
 
-  it('is silent when all is well', () => expect(check({ name: 'A', team: 'home', line: '', logo: true })).toEqual([]));
+  it('is silent when all is well', () =>
+    expect(check({ name: 'A', team: 'home', line: '', logo: true })).toEqual([]));
   it('names what is empty, what is sample and what is lost', () => {
     expect(check({ name: '' })).toContain('Name is empty.');
     expect(check({ name: 'First Last' })).toContain('Name still holds the sample.');
@@ -91,6 +110,16 @@ describe('game and output documents', () => {
   it.each([
     [parseGame({ schema: 1 }), 'key'],
     [parseOutput({ schema: 1, key: 'o', name: 'O', width: 10, height: 10, zones: [] }), 'zone'],
-    [parseOutput({ schema: 1, key: 'o', name: 'O', width: 9, height: 9, zones: ['z', 'z'].map((key) => ({ key, name: 'Z', x: 0, y: 0, width: 1, height: 1 })) }), 'same key'],
+    [
+      parseOutput({
+        schema: 1,
+        key: 'o',
+        name: 'O',
+        width: 9,
+        height: 9,
+        zones: ['z', 'z'].map((key) => ({ key, name: 'Z', x: 0, y: 0, width: 1, height: 1 })),
+      }),
+      'same key',
+    ],
   ])('%o is refused naming %s', (result, why) => expect(result.ok || result.problems.join()).toContain(why));
 });

@@ -1,0 +1,140 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { expect, test } from '@playwright/test';
+import { WebSocket } from 'ws';
+import { startDatabase } from '../scripts/lib/database.mjs';
+import { endProcess } from '../scripts/lib/processes.mjs';
+import type { AirSnapshot, DeskSnapshot } from '../src/core/wire/wire.ts';
+import { freePort, sleep, World } from './support/world.ts';
+
+/** What a newly opened page would be told on a stream. */
+function snapshot<T>(world: World, stream: string): Promise<T> {
+  return new Promise((done, failed) => {
+    const socket = new WebSocket(`${world.url.replace('http', 'ws')}/socket?stream=${stream}`);
+    socket.once('message', (data) => {
+      done((JSON.parse(String(data)) as { body: T }).body);
+      socket.close();
+    });
+    socket.once('error', failed);
+  });
+}
+
+test('whatever is acknowledged is there after a kill at any of twenty moments, and on air as it was', async () => {
+  test.setTimeout(240_000);
+  const world = await World.start();
+  await world.command({ kind: 'autopilot', on: true, speed: 20 });
+  // One writer for each thing, so that the newest acknowledged and the one under way are known for each.
+  const acked = { edit: '', pin: '', take: '' };
+  const tried = { edit: [] as string[], pin: [] as string[], take: [] as string[] };
+  let running = true;
+  let count = 0;
+  const keep = async (kind: keyof typeof acked, body: (text: string) => Record<string, unknown>) => {
+    while (running) {
+      const text = String(++count);
+      tried[kind].push(text);
+      const answer = await world.act(body(text)).catch(() => null);
+      if (answer?.ok) {
+        acked[kind] = text;
+        tried[kind] = [];
+      } else await sleep(20);
+    }
+  };
+  const items = ['goalkeeper', 'captain', 'welcome'];
+  const itemOf = (text: string) => items[Number(text) % 3]!;
+  const writers = [
+    keep('edit', (line) => ({ kind: 'edit', item: 'blank', inputs: { line } })),
+    keep('pin', (text) => ({ kind: 'pin', field: 'home.shots', text: String(Number(text) % 100) })),
+    keep('take', (text) => ({ kind: 'take', item: itemOf(text) })),
+  ];
+  await world.act({ kind: 'pin', field: 'away.score', text: '42' });
+  for (let round = 0; round < 20; round++) {
+    await sleep(30 + Math.random() * 300);
+    await world.killEngine();
+    const before = { acked: { ...acked }, tried: structuredClone(tried) };
+    await world.startEngine();
+    running = false;
+    await Promise.all(writers.splice(0));
+    const desk = await snapshot<DeskSnapshot>(world, 'desk');
+    const air = await snapshot<AirSnapshot>(world, 'air:broadcast');
+    // The newest acknowledged one holds, or one sent after it whose answer the kill took away.
+    const may = (kind: keyof typeof acked, of: (text: string) => unknown = (t) => t) =>
+      [acked[kind], ...tried[kind], ...before.tried[kind]].map(of);
+    const lane = desk.lanes.find((l) => l.zone === 'lower')!;
+    const field = (key: string) => desk.fields.find((f) => f.key === key)!;
+    expect(may('edit')).toContain(desk.items.find((i) => i.id === 'blank')!.inputs['line']);
+    expect(may('pin', (t) => Number(t) % 100)).toContain(field('home.shots').pin?.value);
+    expect(field('away.score').pin?.value).toBe(42);
+    if (acked.take) expect(may('take', itemOf)).toContain(lane.onAir?.item);
+    const standing = air.items.find((i) => i.zone === 'lower');
+    expect(standing?.item).toBe(lane.onAir?.item);
+    if (standing) expect(standing.states['name']?.text).toBe(lane.onAir?.inputs['name']);
+    expect(air.items.some((i) => i.zone === 'top')).toBe(true);
+    running = true;
+    writers.push(
+      keep('edit', (line) => ({ kind: 'edit', item: 'blank', inputs: { line } })),
+      keep('pin', (text) => ({ kind: 'pin', field: 'home.shots', text: String(Number(text) % 100) })),
+      keep('take', (text) => ({ kind: 'take', item: itemOf(text) })),
+    );
+  }
+  running = false;
+  await Promise.all(writers);
+  const logged = new Set(await world.loggedActions());
+  expect(world.acknowledged.filter((id) => !logged.has(id))).toEqual([]);
+  expect(world.acknowledged.length).toBeGreaterThan(200);
+  // The same request once more is acknowledged and done once.
+  const id = world.acknowledged[0]!;
+  expect(await world.act({ id, kind: 'release', field: 'away.score' })).toMatchObject({ ok: true });
+  expect((await world.field('away.score')).pinned).toBe(true);
+  await world.stop();
+});
+
+for (const how of ['falls silent', 'is killed'] as const) {
+  test(`a database that ${how} for ten seconds stops actions, not the picture, and leaves nothing half done`, async () => {
+    test.setTimeout(90_000);
+    const data = mkdtempSync(join(tmpdir(), 'foothill-db-'));
+    const port = await freePort();
+    let { child, password } = await startDatabase({ data, port });
+    const world = await World.start({ db: { port, password } });
+    const goal = { kind: 'goal', side: 'home' } as const;
+    await world.act({ kind: 'take', item: 'captain' });
+    child.kill(how === 'is killed' ? 'SIGKILL' : 'SIGSTOP');
+    const away = sleep(10_000);
+    for (let i = 0; i < 3; i++) {
+      expect(await world.act({ kind: 'take', item: 'welcome' })).toMatchObject({
+        status: 503,
+        reason: expect.stringContaining('database is not answering, so nothing was changed'),
+      });
+    }
+    await world.score(goal, goal);
+    await expect.poll(async () => (await world.field('home.score')).value).toBe(2);
+    expect((await fetch(`${world.url}/healthz`)).status).toBe(503);
+    await away;
+    if (how === 'is killed') ({ child, password } = await startDatabase({ data, port }));
+    else child.kill('SIGCONT');
+    await expect.poll(async () => (await fetch(`${world.url}/healthz`)).status).toBe(200);
+    const onAir = async () =>
+      (await snapshot<AirSnapshot>(world, 'air:broadcast')).items.find((i) => i.zone === 'lower')?.item;
+    expect(await onAir()).toBe('captain');
+    await world.killEngine();
+    await world.startEngine();
+    expect(await onAir()).toBe('captain');
+    expect(await world.act({ kind: 'take', item: 'welcome' })).toMatchObject({ ok: true });
+    expect(await onAir()).toBe('welcome');
+    await world.stop();
+    await endProcess(child.pid!);
+    rmSync(data, { recursive: true, force: true });
+  });
+}
+
+test('with controller and server both gone, the last board is still there after a restart, marked as lost', async () => {
+  const world = await World.start();
+  await world.score({ kind: 'goal', side: 'away' });
+  await expect.poll(async () => (await world.field('away.score')).value).toBe(1);
+  await sleep(1500);
+  await world.command({ kind: 'fault', fault: 'disconnect', on: true });
+  await world.killEngine();
+  await world.startEngine();
+  expect(await world.field('away.score')).toMatchObject({ value: 1, quality: 'lost' });
+  await world.stop();
+});

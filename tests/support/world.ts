@@ -1,0 +1,162 @@
+import type { ChildProcess } from 'node:child_process';
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { createServer } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import mariadb from 'mariadb';
+import { startProgram } from '../../scripts/lib/processes.mjs';
+import { engineFile, simFile } from '../../scripts/lib/settings.mjs';
+import type { Command, ControllerView } from '../../src/sim/controller.ts';
+import type { GameAction } from '../../src/sim/game.ts';
+import type { FieldReadout } from '../../src/server/live/readouts.ts';
+
+/** A port of loopback that was free a moment ago. */
+export function freePort(): Promise<number> {
+  return new Promise((done, failed) => {
+    const server = createServer();
+    server.once('error', failed);
+    server.listen(0, '127.0.0.1', () => {
+      const { port } = server.address() as { port: number };
+      server.close(() => done(port));
+    });
+  });
+}
+
+/** Two neighbouring free ports; gives the first. */
+async function freePair(): Promise<number> {
+  for (;;) {
+    const first = await freePort();
+    const free = await new Promise<boolean>((done) => {
+      const server = createServer();
+      server.once('error', () => done(false));
+      server.listen(first + 1, '127.0.0.1', () => server.close(() => done(true)));
+    });
+    if (free) return first;
+  }
+}
+
+export const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
+
+export interface ActionAnswer {
+  status: number;
+  ok: boolean;
+  text?: string;
+  reason?: string;
+}
+
+/** A whole Foothill for tests: engine and simulated controller on ports of their own, the demo world in it. */
+export class World {
+  engine!: ChildProcess;
+  /** The ids of all actions that were acknowledged. */
+  readonly acknowledged: string[] = [];
+  private sim: ChildProcess | null = null;
+  private readonly data = mkdtempSync(join(tmpdir(), 'foothill-world-'));
+
+  private constructor(
+    readonly port: number,
+    readonly simPort: number,
+    private readonly db: { port: number; password: string; name: string },
+  ) {}
+
+  static async start(
+    options: { db?: { port: number; password: string }; sim?: boolean } = {},
+  ): Promise<World> {
+    const db =
+      options.db ?? (JSON.parse(process.env['FOOTHILL_TEST_DB']!) as { port: number; password: string });
+    const [port, simPort] = [await freePort(), await freePair()];
+    const name = `foothill_${port}`;
+    const world = new World(port, simPort, { ...db, name });
+    await world.query(`CREATE OR REPLACE DATABASE ${name}`);
+    if (options.sim !== false)
+      world.sim = await startProgram({
+        name: 'simulators',
+        file: simFile,
+        env: { FOOTHILL_SIM_PORT: String(simPort) },
+        data: world.data,
+      });
+    await world.startEngine();
+    return world;
+  }
+
+  /** Asks the database itself. */
+  async query<T>(sql: string): Promise<T> {
+    const { port, password } = this.db;
+    const connection = await mariadb.createConnection({
+      host: '127.0.0.1',
+      user: 'foothill',
+      password,
+      port,
+    });
+    const rows = (await connection.query(sql)) as T;
+    await connection.end();
+    return rows;
+  }
+
+  /** The ids in the as-run log. */
+  async loggedActions(): Promise<string[]> {
+    return (await this.query<{ id: string }[]>(`SELECT id FROM ${this.db.name}.actions`)).map((r) => r.id);
+  }
+
+  async startEngine(): Promise<void> {
+    const env = {
+      FOOTHILL_PORT: String(this.port),
+      FOOTHILL_HOST: '127.0.0.1',
+      FOOTHILL_DB_PORT: String(this.db.port),
+      FOOTHILL_DB_PASSWORD: this.db.password,
+      FOOTHILL_DB_NAME: this.db.name,
+      FOOTHILL_SIM_PORT: String(this.simPort),
+      FOOTHILL_DEMO: '1',
+      NODE_ENV: 'production',
+    };
+    this.engine = await startProgram({ name: 'engine', file: engineFile, env, data: this.data });
+  }
+
+  /** Kills the engine as a power cut would, and waits until it is gone. */
+  async killEngine(): Promise<void> {
+    const gone = new Promise((done) => this.engine.once('exit', done));
+    this.engine.kill('SIGKILL');
+    await gone;
+  }
+
+  async stop(): Promise<void> {
+    for (const child of [this.engine, this.sim]) child?.kill('SIGKILL');
+    await sleep(100);
+    rmSync(this.data, { recursive: true, force: true });
+  }
+
+  get url(): string {
+    return `http://127.0.0.1:${this.port}`;
+  }
+
+  get simUrl(): string {
+    return `http://127.0.0.1:${this.simPort + 1}`;
+  }
+
+  get log(): string {
+    return readFileSync(join(this.data, 'engine.log'), 'utf8');
+  }
+
+  async act(action: Record<string, unknown>, headers: Record<string, string> = {}): Promise<ActionAnswer> {
+    const id = crypto.randomUUID();
+    const body = JSON.stringify({ id, ...action });
+    const response = await fetch(`${this.url}/api/actions`, { method: 'POST', headers, body });
+    if (response.ok) this.acknowledged.push(String(action['id'] ?? id));
+    return { status: response.status, ...((await response.json()) as object) } as ActionAnswer;
+  }
+
+  async command(command: Command): Promise<ControllerView> {
+    const response = await fetch(`${this.simUrl}/do`, { method: 'POST', body: JSON.stringify(command) });
+    return (await response.json()) as ControllerView;
+  }
+
+  /** Works the simulated controller as a scorer would. */
+  async score(...actions: GameAction[]): Promise<void> {
+    for (const action of actions) await this.command({ kind: 'game', action });
+  }
+
+  async field(key: string): Promise<FieldReadout> {
+    const response = await fetch(`${this.url}/state/fields.json`);
+    const { fields } = (await response.json()) as { fields: FieldReadout[] };
+    return fields.find((f) => f.key === key)!;
+  }
+}
