@@ -148,6 +148,10 @@ test('a pin holds over the controller until released, in two browsers alike, and
   await page.getByLabel('Hold Home score at').press('Escape');
   await page.keyboard.press('r');
   for (const p of [page, second]) await expect(layer(p, 'home score')).toHaveText('2');
+  await page.keyboard.press('Control+z');
+  await expect(layer(second, 'home score')).toHaveText('7');
+  await page.keyboard.press('Control+z');
+  await expect(layer(second, 'home score')).toHaveText('2');
 });
 
 test('take and clear by keyboard; inputs are previewed, saved and taken; a refusal says why', async ({
@@ -184,6 +188,7 @@ test('take and clear by keyboard; inputs are previewed, saved and taken; a refus
   await expect(page.getByRole('status', { name: 'Last action' })).toHaveText(
     'Blank name needs Name before it can go on air.',
   );
+  await expect(page.locator('[data-lane="lower"] header')).toContainText('Name is empty.');
   await expect(layer(page, 'line')).toHaveText('Captain, five goals');
   await page.keyboard.press('s');
   for (const p of [page, second])

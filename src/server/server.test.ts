@@ -43,6 +43,8 @@ describe('guard', () => {
     [{ host: '127.0.0.1:4310', origin: 'http://evil.example' }, true],
     [{ host: '127.0.0.1:4310', origin: 'http://127.0.0.1:4321' }, true],
     [{ host: '127.0.0.1:4310', origin: 'null' }, true],
+    [{ host: '192.168.7.9:4310', origin: 'http://192.168.7.9:4310' }, false],
+    [{ host: '[::1]:4310', origin: 'http://[::1]:4310' }, false],
     [{ host: '127.0.0.1:4310', 'sec-fetch-site': 'cross-site' }, true],
     [{ host: 'evil.example:4310', origin: 'http://evil.example:4310' }, true],
   ])('%o refused: %s', (headers, refused) =>

@@ -123,7 +123,6 @@ export class LayerView {
 /** One line of text fitted into its layer's box. */
 export class LineText {
   private readonly span = document.createElement('span');
-  private pattern = '';
   constructor(
     private readonly el: HTMLElement,
     private readonly layer: TextLayer | ClockLayer,
@@ -148,16 +147,14 @@ export class LineText {
   }
 
   get size() {
-    return measureText(this.pattern, this.layer.style);
+    return measureText(this.text, this.layer.style);
   }
 
   get box() {
     return this.layer.box;
   }
 
-  /** Sets the text; `pattern` is what is measured instead of it (a clock's digits all as wide as 0). */
-  set(value: string, pattern = value): void {
-    this.pattern = pattern;
+  set(value: string): void {
     this.span.textContent = value;
   }
 
@@ -210,6 +207,8 @@ class TextView extends LayerView {
     if (next === this.line.text) return;
     const half = lengthOf(change) / 2;
     if (!moving || half === 0 || this.line.text === '' || !this.visible) return this.put(next);
+    // Measured before anything in the page changes, so that only the ruler is laid out, not the picture.
+    measureText(next, this.layer.style);
     const old = this.el.cloneNode(true) as HTMLElement;
     delete old.dataset['layer'];
     old.setAttribute('aria-hidden', 'true');
@@ -260,7 +259,7 @@ class ClockView extends LayerView {
     const clock = this.props.clock ?? null;
     const digits = isClock(clock) ? clockText(clockAt(clock, now), this.layer) : '';
     if (digits === this.line.text) return;
-    this.line.set(digits, digits.replace(/\d/g, '0'));
+    this.line.set(digits);
     this.line.place();
   }
 }

@@ -12,6 +12,8 @@ export interface Link {
   /** Server time now, in ms since the epoch, by the offset measured against the server. */
   serverNow(): number;
   send(message: ClientMessage): void;
+  /** Resolves once the stream has come to `number`, or after a second at most. */
+  reached(number: number): Promise<void>;
   close(): void;
 }
 
@@ -34,6 +36,7 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
   let heard = 0;
   let closed = false;
   let here: boolean | null = null;
+  let waiting: { number: number; done: () => void }[] = [];
 
   const setHere = (is: boolean) => {
     if (here !== is) handlers.onHere((here = is));
@@ -62,6 +65,8 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
       if (offsets.length > 8) offsets.shift();
       offset = offsets.reduce((best, o) => (o.rtt < best.rtt ? o : best)).offset;
     } else handlers.onOther?.(message);
+    for (const w of waiting) if (w.number <= seq) w.done();
+    waiting = waiting.filter((w) => w.number > seq);
   };
   const connect = () => {
     if (closed) return;
@@ -90,6 +95,12 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
   return {
     serverNow: () => epoch() + offset,
     send,
+    reached: (number) =>
+      new Promise((done) => {
+        if (seq >= number) return done();
+        waiting.push({ number, done });
+        setTimeout(done, 1000);
+      }),
     close: () => {
       closed = true;
       clearInterval(beat);

@@ -45,20 +45,22 @@ export function measureText(text: string, style: TextStyle): TextSize {
   const { ascent, descent } = metricsOf(style);
   const height = ((ascent + descent) / 100) * style.size;
   if (text === '') return { width: 0, height };
-  const key = `${faceOf(style)}|${style.tracking ?? 0}|${text}`;
+  // Figures are tabular: a number is as wide as any other of its form, so a new score need not be measured.
+  const form = /^[\d\s:.,#+\u2212-]+$/.test(text) ? text.replace(/\d/g, '0') : text;
+  const key = `${faceOf(style)}|${style.tracking ?? 0}|${form}`;
   let width = widths.get(key);
   if (width === undefined) {
     if (!ruler) {
       ruler = document.createElement('span');
       ruler.style.cssText =
-        'position:absolute;left:-99999px;top:0;visibility:hidden;white-space:pre;contain:layout;font-variant-numeric:tabular-nums';
+        'position:absolute;left:-99999px;top:0;visibility:hidden;white-space:pre;contain:layout paint style;font-variant-numeric:tabular-nums';
       ruler.setAttribute('aria-hidden', 'true');
     }
     if (!ruler.isConnected) document.body.append(ruler);
     ruler.style.font = `${faceOf(style)}, sans-serif`;
     ruler.style.fontVariantNumeric = 'tabular-nums';
     ruler.style.letterSpacing = `${style.tracking ?? 0}em`;
-    ruler.textContent = text;
+    ruler.textContent = form;
     width = ruler.getBoundingClientRect().width;
     if (widths.size > 4000) widths.clear();
     widths.set(key, width);

@@ -104,6 +104,9 @@ export class Stage {
     this.standing.delete(zone);
     const wait = moving ? there.exitMs : 0;
     if (wait === 0) return there.el.remove();
+    // What leaves is no longer what is on: it loses its names while it moves away.
+    there.el.removeAttribute('data-item');
+    for (const { el } of there.views.values()) el.removeAttribute('data-layer');
     for (const view of there.views.values()) if (view.visible) exit(view.el, view.layer.moments?.exit);
     setTimeout(() => there.el.remove(), wait);
   }

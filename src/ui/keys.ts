@@ -8,7 +8,8 @@ function takesText(target: EventTarget | null): boolean {
   );
 }
 
-/** Listens for single keys anywhere in the page but where text is typed. Keys are lower case; a repeat is none. */
+/** Listens for single keys anywhere in the page but where text is typed. Keys are lower case, `ctrl+` before
+ * them where it is held; a repeat is none. */
 export function useKeys(keys: Record<string, () => void>): void {
   const latest = useRef(keys);
   useEffect(() => {
@@ -16,8 +17,9 @@ export function useKeys(keys: Record<string, () => void>): void {
   });
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || event.repeat || takesText(event.target)) return;
-      const run = latest.current[event.key.toLowerCase()];
+      if (event.altKey || event.repeat || takesText(event.target)) return;
+      const run =
+        latest.current[`${event.ctrlKey || event.metaKey ? 'ctrl+' : ''}${event.key.toLowerCase()}`];
       if (!run) return;
       event.preventDefault();
       run();

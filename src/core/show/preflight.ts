@@ -33,6 +33,9 @@ export function preflight(
     return state?.pin ? state.pin.value : (state?.value ?? null);
   };
   const scope: Scope = { field: read, input: (key) => inputs[key] ?? null };
+  const silent = new Map<string, Set<string>>();
+  const silence = (quality: string, label: string) =>
+    silent.set(quality, (silent.get(quality) ?? new Set()).add(label));
   const visit = (layers: readonly Layer[], optional: boolean) => {
     for (const l of layers) {
       const gated = optional || l.shows !== undefined || l.window !== undefined;
@@ -45,12 +48,20 @@ export function preflight(
           if (!def || !state) said.add(`The board has no field "${key}".`);
           else if (blank && isBlank(read(key))) said.add(`${def.label} is blank.`);
           else if (!state.pin && (state.quality === 'late' || state.quality === 'lost'))
-            said.add(`${def.label}: its source is ${state.quality}.`);
+            silence(state.quality, def.label);
         }
       }
       if ('layers' in l) visit(l.layers, gated);
     }
   };
   visit(layout.layers, false);
+  for (const [quality, labels] of silent) {
+    const [only] = labels;
+    said.add(
+      labels.size === 1
+        ? `${only}: its source is ${quality}.`
+        : `${labels.size} fields: their source is ${quality}.`,
+    );
+  }
   return [...said];
 }

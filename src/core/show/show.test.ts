@@ -94,7 +94,7 @@ describe('preflight', () => {
   it('names what is empty, what is sample and what is lost', () => {
     expect(check({ name: '' })).toContain('Name is empty.');
     expect(check({ name: 'First Last' })).toContain('Name still holds the sample.');
-    expect(check({ name: 'A', team: 'home' }, 'lost')).toContain('Home short name: its source is lost.');
+    expect(check({ name: 'A', team: 'home' }, 'lost')).toContain('6 fields: their source is lost.');
   });
   it('names fields that the board does not have, or that are blank where they show', () => {
     const layout = structuredClone(template.layouts[0]!);

@@ -1,4 +1,5 @@
 import type { IncomingMessage } from 'node:http';
+import { isIP } from 'node:net';
 import { isLoopback } from '../config.ts';
 
 /**
@@ -17,7 +18,9 @@ export function refuseRequest(
   if (site === 'cross-site' || site === 'same-site')
     return 'This came from a page of another site, so it was refused.';
   const name = (asked ?? '').replace(/:\d+$/, '').replace(/^\[|\]$/g, '');
-  if (!isLoopback(name) && name !== host) return `This server does not go by the name "${name}".`;
+  // An address is what it says; a name may be somebody else's that was pointed here.
+  if (!isIP(name) && !isLoopback(name) && name !== host)
+    return `This server does not go by the name "${name}".`;
   return null;
 }
 

@@ -33,8 +33,10 @@ import { describe } from './describe.ts';
 import { traceOf } from './trace.ts';
 import type { World } from './world.ts';
 
-/** What came of an action: done, or a sentence that says why not. */
-export type Outcome = { ok: true; text: string } | { ok: false; status: number; reason: string };
+/**
+ * What came of an action: done, with the number of the desks' stream that has it; or a sentence that says why not.
+ */
+export type Outcome = { ok: true; text: string; seq: number } | { ok: false; status: number; reason: string };
 
 const HEALTH_LOOK = 100;
 const SOURCES_EVERY = 500;
@@ -159,14 +161,14 @@ export class Engine {
       const text = describe(request, this.show, this.board);
       const { id, kind, ...body } = request;
       if ((await this.store.commit({ id, kind, body, text, at }, change, undo)) === 'again')
-        return { ok: true, text };
+        return { ok: true, text, seq: 0 };
       this.carryOut(change);
       const line = { at, text };
       this.log.push(line);
       if (this.log.length > LOG_LENGTH) this.log.shift();
       this.desk({ op: 'log', line });
       this.logger.info({ action: kind, id, ...body }, text);
-      return { ok: true, text };
+      return { ok: true, text, seq: this.hub.numberOf(DESK) };
     } catch (error) {
       if (error instanceof Refusal) return { ok: false, status: 409, reason: error.message };
       if (error instanceof StoreDown) {

@@ -41,6 +41,11 @@ export class Hub {
     return this.streams.has(name);
   }
 
+  /** The number of the newest delta of a stream. */
+  numberOf(name: string): number {
+    return this.streams.get(name)?.seq ?? 0;
+  }
+
   publish(name: string, ops: readonly unknown[]): void {
     const stream = this.streams.get(name);
     if (!stream || ops.length === 0) return;

@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import { preflight } from '../../core/show/preflight.ts';
 import { editedSince, type Item, type Lane, type Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/template/template.ts';
@@ -23,7 +23,8 @@ interface Props {
 
 /** One zone at hand: what is on, what is next, its inputs and how it will look, take and clear. */
 export function LaneView({ desk, zone, lane, items, templates, fields, keys }: Props) {
-  const next = items.find((i) => i.id === lane.next) ?? items[0];
+  const [chosen, choose] = useChosen(lane, (item) => desk.act({ kind: 'next', zone: zone.key, item }));
+  const next = items.find((i) => i.id === chosen) ?? items[0];
   const template = templates.find((t) => t.key === next?.template);
   const { inputs, unsaved, edit, flush } = useDraft(desk, next);
   const onAir = lane.onAir;
@@ -45,13 +46,12 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys }: P
     await desk.act({ kind: 'take', item: next.id });
   };
   const clear = () => void desk.act({ kind: 'clear', zone: zone.key });
-  const choose = (item: Item) => void desk.act({ kind: 'next', zone: zone.key, item: item.id });
   const many = items.length > 1;
   useKeys({
     [keys.take.toLowerCase()]: () => void take(),
     [keys.clear.toLowerCase()]: clear,
     ...(many
-      ? Object.fromEntries(items.slice(0, 9).map((item, i) => [String(i + 1), () => choose(item)]))
+      ? Object.fromEntries(items.slice(0, 9).map((item, i) => [String(i + 1), () => choose(item.id)]))
       : {}),
   });
 
@@ -71,7 +71,7 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys }: P
         </p>
         <p className={css['warnings']} aria-live="polite" title={warnings.join('\n')}>
           {warnings[0]}
-          {warnings.length > 1 && ` and ${warnings.length - 1} more`}
+          {warnings.length > 1 && ` (+${warnings.length - 1})`}
         </p>
         <div className={css['buttons']}>
           <Button main={!same || edited} shortcut={keys.take} onClick={() => void take()} disabled={!next}>
@@ -91,7 +91,7 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys }: P
                   type="button"
                   className={css['item']}
                   aria-pressed={item.id === next?.id}
-                  onClick={() => choose(item)}
+                  onClick={() => choose(item.id)}
                   data-item-tile={item.id}
                 >
                   <span className={css['number']}>{item.number}</span>
@@ -123,4 +123,24 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys }: P
       )}
     </section>
   );
+}
+
+/**
+ * The item that is next in a lane, and the way to choose another. A choice made here holds at once, before the
+ * server knows of it, so that a take pressed right after it takes what was chosen.
+ */
+function useChosen(
+  lane: Lane,
+  send: (item: string) => Promise<unknown>,
+): [string | null, (item: string) => void] {
+  const [mine, setMine] = useState<string | null>(null);
+  const underWay = useRef(0);
+  const choose = (item: string) => {
+    underWay.current++;
+    setMine(item);
+    void send(item).then(() => {
+      if (--underWay.current === 0) setMine(null);
+    });
+  };
+  return [mine ?? lane.next, choose];
 }

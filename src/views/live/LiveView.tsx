@@ -31,7 +31,7 @@ export default function LiveView() {
   useEffect(() => {
     document.documentElement.dataset['theme'] = theme;
   }, [theme]);
-  useKeys({ z: () => setZones(zones === 'on' ? 'off' : 'on') });
+  useKeys({ 'ctrl+z': () => void desk.undo(), z: () => setZones(zones === 'on' ? 'off' : 'on') });
 
   const select = (key: string | null) => {
     setSelected(key);
@@ -77,6 +77,9 @@ export default function LiveView() {
       <div className={css['left']}>
         <Picture output={snapshot.output} lanes={snapshot.lanes} nameOf={nameOf} zones={zones === 'on'} />
         <LastWord state={state} now={now}>
+          <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
+            Undo
+          </Button>
           <Button
             shortcut="Z"
             aria-pressed={zones === 'on'}

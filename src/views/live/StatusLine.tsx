@@ -12,7 +12,7 @@ function words(source: SourceState, now: number): string {
     case 'late':
       return `${source.name} late: ${since}. Its clocks are stopped.`;
     case 'lost':
-      return `${source.name} lost: ${since}. Its clocks are stopped; it is looked for at ${source.address}.`;
+      return `${source.name} lost: ${since}. Its clocks are stopped.`;
     case 'off':
       return `${source.name} off`;
   }

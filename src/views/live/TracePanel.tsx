@@ -1,11 +1,9 @@
 import { useRef, useState, type ReactNode } from 'react';
-import { clockFormOf, type FieldDef } from '../../core/sport/profile.ts';
-import { isClock } from '../../core/board/values.ts';
-import { clockText } from '../../core/clock/clock.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
 import type { BoardField, Trace } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
-import type { Desk } from './desk.ts';
+import { typedText, type Desk } from './desk.ts';
 import { Digits, valueText } from './Digits.tsx';
 import css from './TracePanel.module.css';
 
@@ -31,11 +29,7 @@ export function TracePanel({ desk, def, field, trace, onClose }: Props) {
     setText(null);
     input.current?.blur();
   };
-  const current = () => {
-    const value = pin ? pin.value : field.value;
-    if (isClock(value)) return clockText(value.value, clockFormOf(def));
-    return value === null ? '' : valueText(def, value, now());
-  };
+  const current = () => typedText(pin ? pin.value : field.value);
   const release = () => void desk.act({ kind: 'release', field: def.key });
   useKeys({
     p: () => {

@@ -1,5 +1,8 @@
 import { useSyncExternalStore } from 'react';
 import type { FieldDef } from '../../core/sport/profile.ts';
+import { isClock, type FieldValue } from '../../core/board/values.ts';
+import { clockText } from '../../core/clock/clock.ts';
+import type { ShowAction } from '../../core/show/show.ts';
 import type { BoardView } from '../../core/show/preflight.ts';
 import type { BoardField, DeskOp, DeskSnapshot, Trace } from '../../core/wire/wire.ts';
 import { openLink, type Link } from '../../stage/link.ts';
@@ -12,6 +15,19 @@ export interface DeskState {
   trace: Trace | null;
   /** What came of the last action from this page. */
   said: { ok: boolean; text: string } | null;
+  /** Whether this page did something that it can take back. */
+  canUndo: boolean;
+}
+
+/** What a page can ask for; the server gives each a number and writes it down before it answers. */
+export type DeskAction =
+  ShowAction | { kind: 'pin'; field: string; text: string } | { kind: 'release'; field: string };
+
+/** A value as it would be typed. */
+export function typedText(value: FieldValue): string {
+  if (isClock(value)) return clockText(value.value, { tenthsBelow: 60_000 });
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  return value === null ? '' : String(value);
 }
 
 export interface Answer {
@@ -30,11 +46,19 @@ function withOne<T>(list: readonly T[], next: T, key: (x: T) => string): T[] {
  * follow the same stream, so they agree.
  */
 export class Desk implements BoardView {
-  private state: DeskState = { here: null, desk: null, fields: new Map(), trace: null, said: null };
+  private state: DeskState = {
+    here: null,
+    desk: null,
+    fields: new Map(),
+    trace: null,
+    said: null,
+    canUndo: false,
+  };
   private readonly listeners = new Set<() => void>();
   private readonly fieldListeners = new Set<(keys: string[]) => void>();
   private defs = new Map<string, FieldDef>();
   private watched: string | null = null;
+  private readonly undos: DeskAction[] = [];
   readonly link: Link;
 
   constructor() {
@@ -79,14 +103,38 @@ export class Desk implements BoardView {
     this.link.send({ t: 'watch', key });
   }
 
-  /** Sends an action; what came of it is kept to be shown. */
-  async act(action: Record<string, unknown>): Promise<Answer> {
+  /** Sends an action; what came of it is kept to be shown, and its opposite to be undone. */
+  async act(action: DeskAction): Promise<Answer> {
+    const opposite = this.opposite(action);
     const answer = await this.post(action);
-    this.set({ said: answer });
+    if (answer.ok && opposite) this.undos.push(opposite);
+    this.set({ said: answer, canUndo: this.undos.length > 0 });
     return answer;
   }
 
-  private async post(action: Record<string, unknown>): Promise<Answer> {
+  /** Takes the newest pin, release or edit of this page back. What is on air is never changed by an undo. */
+  async undo(): Promise<void> {
+    const action = this.undos.pop();
+    if (!action) return this.set({ said: { ok: false, text: 'There is nothing to undo.' } });
+    this.set({ said: await this.post(action), canUndo: this.undos.length > 0 });
+  }
+
+  private opposite(action: DeskAction): DeskAction | null {
+    if (action.kind === 'edit') {
+      const was = this.state.desk?.items.find((i) => i.id === action.item)?.inputs ?? {};
+      return {
+        ...action,
+        inputs: Object.fromEntries(Object.keys(action.inputs).map((k) => [k, was[k] ?? null])),
+      };
+    }
+    if (action.kind !== 'pin' && action.kind !== 'release') return null;
+    const pin = this.state.fields.get(action.field)?.pin;
+    return pin
+      ? { kind: 'pin', field: action.field, text: typedText(pin.value) }
+      : { kind: 'release', field: action.field };
+  }
+
+  private async post(action: DeskAction): Promise<Answer> {
     try {
       const response = await fetch('/api/actions', {
         method: 'POST',
@@ -94,7 +142,9 @@ export class Desk implements BoardView {
         body: JSON.stringify({ id: newId(), ...action }),
         signal: AbortSignal.timeout(8000),
       });
-      const body = (await response.json()) as { ok: boolean; text?: string; reason?: string };
+      const body = (await response.json()) as { ok: boolean; text?: string; reason?: string; seq?: number };
+      // What was done is seen here before it is called done.
+      if (body.seq) await this.link.reached(body.seq);
       return { ok: body.ok, text: body.text ?? body.reason ?? '' };
     } catch {
       return {

@@ -1,0 +1,56 @@
+// Takes the pictures of docs/screenshots from a running demo (npm run demo), with a made-up moment of the game.
+import { chromium } from '@playwright/test';
+import { join } from 'node:path';
+import { home, readSettings } from './lib/settings.mjs';
+import { sleep } from './lib/say.mjs';
+
+const { port, simPort } = readSettings();
+const at = `http://127.0.0.1:${port}`;
+const console_ = `http://127.0.0.1:${simPort + 1}`;
+const post = (url, body) => fetch(url, { method: 'POST', body: JSON.stringify(body) });
+const command = (body) => post(`${console_}/do`, body);
+const score = async (...actions) => {
+  for (const action of actions) await command({ kind: 'game', action });
+};
+const act = (action) => post(`${at}/api/actions`, { id: crypto.randomUUID(), ...action });
+
+await command({ kind: 'autopilot', on: false });
+await command({ kind: 'new-game' });
+const goals = (side, n) => Array.from({ length: n }, () => ({ kind: 'goal', side }));
+await score(...goals('home', 6), ...goals('away', 4), { kind: 'next-period' }, { kind: 'next-period' });
+await score({ kind: 'penalty', side: 'away', player: 26, minutes: 2 }, { kind: 'clock', ms: 254_000 });
+await score({ kind: 'possession', side: 'home' }, { kind: 'shot-clock', ms: 14_900 }, { kind: 'start' });
+await act({ kind: 'take', item: 'captain' });
+
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--no-first-run',
+  ],
+});
+const shots = join(home, 'docs/screenshots');
+const live = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await live.goto(`${at}/live`);
+await live.click('[data-field="home.score"]');
+await sleep(6000);
+await live.screenshot({ path: join(shots, 'live.png') });
+const air = await browser.newPage({ viewport: { width: 1920, height: 1080 } });
+await air.goto(`${at}/air/broadcast`);
+await sleep(1500);
+await air.evaluate(
+  () => (document.documentElement.style.background = 'url(/media/stand-in/arena.svg) 0 0 / cover'),
+);
+await sleep(500);
+await air.screenshot({ path: join(shots, 'air.png') });
+const simulator = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await simulator.goto(console_);
+await sleep(800);
+await simulator.screenshot({ path: join(shots, 'simulator.png') });
+await browser.close();
+await act({ kind: 'clear', zone: 'lower' });
+await command({ kind: 'autopilot', on: true });
