@@ -1,4 +1,4 @@
-import { execFileSync, spawnSync } from 'node:child_process';
+import { spawnSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { existsSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -46,15 +46,19 @@ export function ensureNpm() {
   const stamp = join(home, 'node_modules/.foothill-lock');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return;
   say('installing npm packages');
-  try {
-    execFileSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+  const npm = (...args) =>
+    spawnSync('npm', [...args, '--no-audit', '--no-fund', '--loglevel=error'], {
       cwd: home,
-      stdio: ['ignore', 'ignore', 'pipe'],
+      encoding: 'utf8',
       env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1', NODE_ENV: 'development' },
     });
-  } catch (error) {
+  let done = npm('ci');
+  // A registry that lacks a package for some other platform makes `ci` refuse; what this one needs may be there.
+  if (done.status !== 0) done = npm('install', '--no-save');
+  if (done.status !== 0) {
+    const reason = `${done.stderr}`.trim().split('\n')[0];
     fail(
-      `npm packages could not be installed: ${`${error.stderr ?? error.message}`.trim().split('\n')[0]}. Check the connection and try again.`,
+      `npm packages could not be installed (${reason}). Check the connection to the registry and try again.`,
     );
   }
   writeFileSync(stamp, lock);

@@ -1,4 +1,4 @@
-import { QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize';
+import { DatabaseError, QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { Logger } from 'pino';
 import type { FieldValue } from '../../core/board/values.ts';
 import type { Item, Lane, ShowChange } from '../../core/show/show.ts';
@@ -33,6 +33,8 @@ export class StoreDown extends Error {}
 
 const PATIENCE = 2000;
 const LOOK_EVERY = 1000;
+/** As long as the as-run log's text column. */
+const TEXT_LENGTH = 300;
 
 /** MariaDB, as Foothill uses it. Every action is committed here before it is acknowledged. */
 export class Store {
@@ -134,7 +136,8 @@ export class Store {
         if (late) throw new StoreDown();
       };
       still();
-      await ActionRow.create({ ...action, body: JSON.stringify(action.body) }, { transaction });
+      const text = action.text.slice(0, TEXT_LENGTH);
+      await ActionRow.create({ ...action, text, body: JSON.stringify(action.body) }, { transaction });
       still();
       await this.write(change, transaction);
       still();
@@ -148,6 +151,8 @@ export class Store {
       return 'done';
     } catch (error) {
       if (error instanceof UniqueConstraintError) return 'again';
+      // The database answered, with a no: the transaction is rolled back and the database is well.
+      if (error instanceof DatabaseError && !(error.original as { fatal?: boolean }).fatal) throw error;
       late = true;
       this.log.error({ err: error, action: action.id }, 'an action could not be committed');
       this.inDoubt.push({ id: action.id, undo, settled: work.catch(() => {}) });

@@ -19,10 +19,12 @@ interface Props {
   templates: Template[];
   fields: DeskState['fields'];
   keys: { take: string; clear: string };
+  /** Whether the keys 1 to 9 choose among this lane's items. */
+  digits: boolean;
 }
 
 /** One zone at hand: what is on, what is next, its inputs and how it will look, take and clear. */
-export function LaneView({ desk, zone, lane, items, templates, fields, keys }: Props) {
+export function LaneView({ desk, zone, lane, items, templates, fields, keys, digits }: Props) {
   const [chosen, choose] = useChosen(lane, (item) => desk.act({ kind: 'next', zone: zone.key, item }));
   const next = items.find((i) => i.id === chosen) ?? items[0];
   const template = templates.find((t) => t.key === next?.template);
@@ -50,7 +52,7 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys }: P
   useKeys({
     [keys.take.toLowerCase()]: () => void take(),
     [keys.clear.toLowerCase()]: clear,
-    ...(many
+    ...(digits
       ? Object.fromEntries(items.slice(0, 9).map((item, i) => [String(i + 1), () => choose(item.id)]))
       : {}),
   });
@@ -96,7 +98,7 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys }: P
                 >
                   <span className={css['number']}>{item.number}</span>
                   <span className={css['name']}>{item.name}</span>
-                  {item.id === onAir?.item ? <OnAir /> : i < 9 && <KeyCap>{i + 1}</KeyCap>}
+                  {item.id === onAir?.item ? <OnAir /> : digits && i < 9 && <KeyCap>{i + 1}</KeyCap>}
                 </button>
               </li>
             ))}

@@ -49,6 +49,8 @@ export default function LiveView() {
     );
   }
   const nameOf = (id: string) => snapshot.items.find((i) => i.id === id)?.name ?? id;
+  const itemsOf = (zone: string) => snapshot.items.filter((item) => item.zone === zone);
+  const chooser = snapshot.output.zones.find((z) => itemsOf(z.key).length > 1)?.key;
   const def = selected ? desk.def(selected) : undefined;
   const field = selected ? fields.get(selected) : undefined;
 
@@ -97,9 +99,10 @@ export default function LiveView() {
               desk={desk}
               zone={zone}
               lane={lane}
-              items={snapshot.items.filter((item) => item.zone === zone.key)}
+              items={itemsOf(zone.key)}
               templates={snapshot.templates}
               fields={fields}
+              digits={zone.key === chooser}
               keys={LANE_KEYS[i % LANE_KEYS.length]!}
             />
           );
