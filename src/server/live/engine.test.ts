@@ -1,0 +1,258 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { createServer, type Socket } from 'node:net';
+import { pino } from 'pino';
+import { afterEach, describe, expect, it } from 'vitest';
+import type { WebSocket } from 'ws';
+import { isClock } from '../../core/board/values.ts';
+import type { AirOp, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import { encodeFrame } from '../../sim/frame.ts';
+import { newGame, type GameState } from '../../sim/game.ts';
+import { StoreDown, type Saved, type Store } from '../store/store.ts';
+import { Engine } from './engine.ts';
+import { loadWorld, READERS, type DocumentKind } from './world.ts';
+
+const read = (path: string) =>
+  JSON.parse(readFileSync(new URL(`../../../data/${path}`, import.meta.url), 'utf8')) as unknown;
+const folder = (path: string) =>
+  readdirSync(new URL(`../../../data/${path}`, import.meta.url)).map((f) => read(`${path}/${f}`));
+const show = read('demo/show.json') as Pick<Saved, 'items' | 'lanes'>;
+const LIMITS = { late: 300, lost: 600 };
+
+/** A store that keeps nothing and fails when told to. */
+class FakeStore {
+  ok = true;
+  answer: 'done' | 'again' | Error = 'done';
+  committed: unknown[] = [];
+  board: Saved['board'] = [];
+  constructor(
+    private readonly port: number,
+    private readonly extra: Record<string, unknown[]> = {},
+  ) {}
+  documents(kind: string): Promise<unknown[]> {
+    const demo: Record<string, () => unknown[]> = {
+      profile: () => folder('basic/profile'),
+      output: () => folder('basic/output'),
+      source: () =>
+        folder('demo/source').map((s) => ({
+          ...(s as object),
+          limits: LIMITS,
+          transport: { kind: 'tcp', host: '127.0.0.1', port: this.port },
+        })),
+    };
+    return Promise.resolve([...(demo[kind]?.() ?? folder(`demo/${kind}`)), ...(this.extra[kind] ?? [])]);
+  }
+  load(): Promise<Saved> {
+    return Promise.resolve({ ...structuredClone(show), pins: [], board: [], log: [] });
+  }
+  commit(action: unknown, change: unknown): Promise<'done' | 'again'> {
+    if (this.answer instanceof Error) return Promise.reject(this.answer);
+    this.committed.push({ action, change });
+    return Promise.resolve(this.answer);
+  }
+  saveBoard(rows: Saved['board']): Promise<void> {
+    this.board.push(...rows);
+    return Promise.resolve();
+  }
+}
+
+class FakePage {
+  bufferedAmount = 0;
+  messages: { t: string; seq: number; body?: unknown; ops?: unknown[]; trace?: unknown }[] = [];
+  private handler: (data: string) => void = () => {};
+  send(text: string) {
+    this.messages.push(JSON.parse(text) as FakePage['messages'][0]);
+  }
+  on(event: string, handler: (data: string) => void) {
+    if (event === 'message') this.handler = handler;
+  }
+  say(message: object) {
+    this.handler(JSON.stringify(message));
+  }
+  close() {}
+  ops<T>(): T[] {
+    return this.messages.flatMap((m) => (m.ops ?? []) as T[]);
+  }
+}
+
+let closing: (() => unknown)[] = [];
+afterEach(async () => {
+  for (const close of closing.reverse()) await close();
+  closing = [];
+});
+
+async function setUp(extra: Record<string, unknown[]> = {}) {
+  const sockets = new Set<Socket>();
+  const controller = createServer((socket) => {
+    sockets.add(socket);
+    socket.on('error', () => {});
+  });
+  await new Promise<void>((done) => controller.listen(0, '127.0.0.1', done));
+  closing.push(
+    () => controller.close(),
+    () => sockets.forEach((s) => s.destroy()),
+  );
+  const store = new FakeStore((controller.address() as { port: number }).port, extra);
+  const engine = new Engine(
+    await loadWorld(store as unknown as Store),
+    store as unknown as Store,
+    pino({ level: 'silent' }),
+  );
+  await engine.start();
+  closing.push(() => engine.stop());
+  await expect.poll(() => sockets.size).toBe(1);
+  const page = (stream: string) => {
+    const fake = new FakePage();
+    engine.hub.join(stream, fake as unknown as WebSocket);
+    return fake;
+  };
+  const state = newGame();
+  const frame = (change: (s: GameState) => void = () => {}) => {
+    change(state);
+    sockets.forEach((s) => s.write(encodeFrame(state)));
+  };
+  let n = 0;
+  const act = (action: object) => engine.act({ id: `action-${n++}`, ...action });
+  return { engine, store, page, frame, act, air: page('air:broadcast'), desk: page('desk') };
+}
+
+describe('Engine', () => {
+  it('shows one frame’s changes in one piece: no page ever sees half of it', async () => {
+    const { air, frame } = await setUp();
+    frame();
+    await expect.poll(() => air.messages.length).toBeGreaterThan(1);
+    const before = air.messages.length;
+    frame((s) => {
+      s.home.score = 3;
+      s.away.score = 2;
+      s.period = 2;
+    });
+    await expect.poll(() => air.messages.length).toBe(before + 1);
+    const [op] = air.messages.at(-1)!.ops as Extract<AirOp, { op: 'layers' }>[];
+    expect(op!.deltas.map((d) => [d.layer, d.props.text])).toEqual(
+      expect.arrayContaining([
+        ['home score', 3],
+        ['away score', 2],
+        ['period', '2ND'],
+      ]),
+    );
+  });
+
+  it('refuses a reading out of its field’s range, counts it and says so; the last good value stands', async () => {
+    const { engine, frame } = await setUp();
+    frame();
+    await expect.poll(() => engine.board.read('situation.period')).toBe(1);
+    frame((s) => {
+      s.period = 0;
+      s.home.score = 4;
+    });
+    await expect.poll(() => engine.board.read('home.score')).toBe(4);
+    expect(engine.board.read('situation.period')).toBe(1);
+    const [source] = engine.sourceStates();
+    expect(source).toMatchObject({
+      counts: { refused: 1 },
+      trouble: { text: 'Period cannot be 0: it goes from 1 to 9' },
+    });
+  });
+
+  it('stops clocks at the last word of a source that fell silent, marks its fields, and lets them go on its return', async () => {
+    const { engine, desk, frame } = await setUp();
+    frame((s) => {
+      s.clock = 34_600;
+      s.running = true;
+    });
+    const clock = () => engine.board.read('clock.game');
+    await expect.poll(clock).toMatchObject({ running: true, until: 34_000 });
+    await expect.poll(() => engine.board.state('clock.game')?.quality).toBe('late');
+    expect(clock()).toMatchObject({ running: false, value: 34_600 });
+    await expect.poll(() => engine.board.state('home.score')?.quality).toBe('lost');
+    expect(engine.board.state('home.name')?.quality).toBe('ok');
+    const told = desk.ops<DeskOp>().filter((op) => op.op === 'fields');
+    expect(told.some((op) => op.fields.some((f) => f.key === 'home.score' && f.quality === 'lost'))).toBe(
+      true,
+    );
+    frame((s) => (s.clock = 20_000));
+    await expect.poll(clock).toMatchObject({ running: true });
+    const value = clock();
+    expect(isClock(value) && value.value).toBe(20_099);
+  });
+
+  it('does an action only once the store has it, and not at all when the store is down', async () => {
+    const { store, act, air, desk } = await setUp();
+    store.answer = new StoreDown();
+    expect(await act({ kind: 'take', item: 'captain' })).toMatchObject({ ok: false, status: 503 });
+    store.answer = new Error('odd');
+    expect(await act({ kind: 'take', item: 'captain' })).toMatchObject({ ok: false, status: 500 });
+    store.answer = 'again';
+    expect(await act({ kind: 'take', item: 'captain' })).toMatchObject({ ok: true });
+    expect(air.messages).toHaveLength(1);
+    store.answer = 'done';
+    expect(await act({ kind: 'take', item: 'captain' })).toMatchObject({
+      ok: true,
+      text: 'Took Away captain',
+      seq: desk.messages.at(-1)!.seq,
+    });
+    expect(air.ops<AirOp>().at(-1)).toMatchObject({ op: 'take', item: { item: 'captain', zone: 'lower' } });
+    expect(store.committed).toHaveLength(2);
+    const before = air.messages.length;
+    await act({ kind: 'next', zone: 'lower', item: 'welcome' });
+    await act({ kind: 'edit', item: 'captain', inputs: { line: 'later' } });
+    expect(air.messages).toHaveLength(before);
+    await act({ kind: 'clear', zone: 'lower' });
+    expect(air.ops<AirOp>().at(-1)).toEqual({ op: 'clear', zone: 'lower' });
+  });
+
+  it.each([
+    [{ kind: 'take', item: 'blank' }, 409, 'needs Name'],
+    [{ kind: 'pin', field: 'home.score', text: '100' }, 409, 'from 0 to 99'],
+    [{ kind: 'pin', field: 'nope', text: '1' }, 409, 'no field'],
+    [{ kind: 'release', field: 'home.score' }, 409, 'is not pinned'],
+    [{ kind: 'dance' }, 400, 'An action is one of'],
+  ])('refuses %o', async (action, status, why) => {
+    const { act, store } = await setUp();
+    expect(await act(action)).toMatchObject({ ok: false, status, reason: expect.stringContaining(why) });
+    expect(store.committed).toEqual([]);
+  });
+
+  it('tells a page that watches a field its way from the bytes to the picture', async () => {
+    const { desk, frame, act } = await setUp();
+    frame((s) => (s.home.score = 12));
+    await act({ kind: 'pin', field: 'home.score', text: '13' });
+    desk.say({ t: 'watch', key: 'home.score' });
+    const trace = () => desk.messages.filter((m) => m.t === 'trace').at(-1)?.trace;
+    await expect.poll(trace).toMatchObject({
+      frame: { offset: 13, length: 2, source: 'Controller' },
+      reading: { name: 'home score', raw: '12', value: '12' },
+      patch: { reading: 'home score' },
+      uses: [{ item: 'Scoreboard bar', layer: 'home score', property: 'text' }],
+    });
+  });
+
+  it('leaves a document out that it cannot read, says which, and goes on', async () => {
+    const { engine, desk } = await setUp({ template: [{ schema: 9, key: 'odd' }], patch: ['nonsense'] });
+    expect(engine.world.problems).toHaveLength(2);
+    expect(engine.world.problems[0]).toContain('A template document in the database is left out: schema');
+    expect((desk.messages[0]!.body as DeskSnapshot).templates).toHaveLength(2);
+  });
+
+  it('saves the board in batches, clocks at rest', async () => {
+    const { store, frame } = await setUp();
+    frame((s) => (s.running = true));
+    await expect
+      .poll(() => store.board.find((r) => r.field === 'clock.game'), { timeout: 3000 })
+      .toMatchObject({ value: { running: false } });
+  });
+});
+
+describe('the documents that ship', () => {
+  it.each(Object.keys(READERS) as DocumentKind[])('every %s is well formed', (kind) => {
+    const list = ['basic', 'demo'].flatMap((part) => {
+      try {
+        return folder(`${part}/${kind}`);
+      } catch {
+        return [];
+      }
+    });
+    expect(list.length).toBeGreaterThan(0);
+    for (const body of list) expect(READERS[kind](body)).toMatchObject({ ok: true });
+  });
+});
