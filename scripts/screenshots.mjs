@@ -47,6 +47,10 @@ await air.evaluate(
 );
 await sleep(500);
 await air.screenshot({ path: join(shots, 'air.png') });
+const sources = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+await sources.goto(`${at}/sources`);
+await sleep(1500);
+await sources.screenshot({ path: join(shots, 'sources.png') });
 const simulator = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await simulator.goto(console_);
 await sleep(800);

@@ -83,6 +83,7 @@ const wanted = [
     ? [
         ['FOOTHILL_SIM_PORT', simPort],
         ['FOOTHILL_SIM_PORT', simPort + 1],
+        ['FOOTHILL_SIM_PORT', simPort + 3],
       ]
     : []),
 ];
@@ -124,6 +125,7 @@ try {
 const at = `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`;
 console.log(`ready ${at}`);
 console.log(`  live view          ${at}/live`);
+console.log(`  sources            ${at}/sources`);
 console.log(`  air page           ${at}/air/broadcast`);
 console.log(`  read-outs          ${at}/state/fields.json`);
 if (demo) console.log(`  simulated console  http://127.0.0.1:${simPort + 1}`);

@@ -26,7 +26,7 @@ function counts(file, status, read) {
 
 /** Runs all tests; gives how many passed and failed. */
 export async function test() {
-  ensureDebian(['mariadb-server', 'chromium']);
+  ensureDebian(['mariadb-server', 'chromium', 'socat']);
   ensureNpm();
   const { build } = await import('./build.mjs');
   await build();

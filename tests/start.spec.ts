@@ -5,13 +5,13 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { home } from '../scripts/lib/settings.mjs';
-import { freePort, sleep } from './support/world.ts';
+import { freePort, freeRun, sleep } from './support/world.ts';
 
 test.setTimeout(120_000);
 const data = mkdtempSync(join(tmpdir(), 'foothill-start-'));
 let env: Record<string, string>;
 test.beforeAll(async () => {
-  const [port, db, sim] = [await freePort(), await freePort(), (await freePort()) - 1];
+  const [port, db, sim] = [await freePort(), await freePort(), await freeRun()];
   env = {
     FOOTHILL_DATA: data,
     FOOTHILL_PORT: String(port),

@@ -8,6 +8,7 @@ import { fail, say } from './say.mjs';
 /** Debian packages: the program that shows one is there, and why Foothill wants it. */
 const DEBIAN = {
   'mariadb-server': { programs: ['/usr/sbin/mariadbd', '/usr/bin/mariadb-install-db'], why: 'the database' },
+  socat: { programs: ['/usr/bin/socat'], why: 'pairs of serial ports for the tests' },
   chromium: { programs: ['/usr/bin/chromium'], why: 'the browser of the end-to-end tests' },
 };
 

@@ -1,5 +1,6 @@
 import { Autopilot, THINK } from './autopilot.ts';
-import { encodeFrame } from './frame.ts';
+import { createSocket } from 'node:dgram';
+import { encodeFrame, encodeOtherFrame, encodeShotClock } from './frame.ts';
 import { Game, type GameAction, type GameState } from './game.ts';
 import { Line, type Faults } from './line.ts';
 
@@ -28,6 +29,9 @@ const BETWEEN_GAMES = 60_000;
 export class Controller {
   readonly game = new Game();
   readonly line = new Line();
+  /** The same game as another maker's console tells it; no fault touches it. */
+  readonly otherLine = new Line();
+  private readonly shotClock = createSocket('udp4');
   private autopilot: Autopilot | null = null;
   private seed = 7;
   private speed = 1;
@@ -38,13 +42,17 @@ export class Controller {
   private note = '';
   private readonly timer: NodeJS.Timeout;
 
-  constructor() {
+  /** `shotClockPort`: where the shot clock's own device sends its datagrams on loopback. */
+  constructor(private readonly shotClockPort: number) {
+    this.shotClock.unref();
     this.timer = setInterval(() => this.tick(), FRAME_EVERY);
   }
 
   close(): void {
     clearInterval(this.timer);
     this.line.close();
+    this.otherLine.close();
+    this.shotClock.close();
   }
 
   view(): ControllerView {
@@ -133,5 +141,7 @@ export class Controller {
   private sendFrame(): void {
     this.lastFrame = performance.now();
     this.line.send(encodeFrame(this.game.state));
+    this.otherLine.send(encodeOtherFrame(this.game.state));
+    this.shotClock.send(encodeShotClock(this.game.state), this.shotClockPort, '127.0.0.1', () => {});
   }
 }

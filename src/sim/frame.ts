@@ -26,6 +26,31 @@ function penalties(team: Team): string {
 }
 
 /**
+ * The same game as another maker's console tells it, start 01, end 04: period, scores of three
+ * digits, the game clock always with tenths, shot clock, flags as 1 and 0, an exclusive-or in hexadecimal digits.
+ */
+export function encodeOtherFrame(s: GameState): Uint8Array {
+  const tenths = Math.floor(s.clock / 100);
+  const time = `${Math.floor(tenths / 600)}:${String(Math.floor(tenths / 10) % 60).padStart(2, '0')}.${tenths % 10}`;
+  const pad3 = (n: number) => String(n).padStart(3, '0');
+  const flag = (on: boolean) => (on ? '1' : '0');
+  const body =
+    `P${s.period}${pad3(s.away.score)}${pad3(s.home.score)}${time.padStart(7)}${flag(s.running)}` +
+    `${String(Math.floor(s.shot / 1000)).padStart(2, '0')}${s.home.timeouts}${s.away.timeouts}` +
+    `${{ home: 'H', away: 'V', none: '-' }[s.possession ?? 'none']}${flag(s.horn > 0)}OK`;
+  const bytes = new TextEncoder().encode(body);
+  const check = bytes.reduce((x, b) => x ^ b, 0);
+  const digits = new TextEncoder().encode(check.toString(16).padStart(2, '0'));
+  return Uint8Array.from([0x01, ...bytes, ...digits, 0x04]);
+}
+
+/** What the shot clock's own device says over UDP: `SC`, two digits, R or S, and the end of a line. */
+export function encodeShotClock(s: GameState): Uint8Array {
+  const seconds = String(Math.floor(s.shot / 1000)).padStart(2, '0');
+  return new TextEncoder().encode(`SC${seconds}${s.running && s.shot > 0 ? 'R' : 'S'}\r\n`);
+}
+
+/**
  * One frame of 52 bytes: a start byte, 48 characters of fixed width, an 8-bit sum of them in two hexadecimal
  * digits, an end byte.
  */

@@ -15,7 +15,7 @@ const TYPES: Record<string, string> = {
   '.woff2': 'font/woff2',
 };
 
-const controller = new Controller();
+const controller = new Controller(port + 2);
 
 function send(response: ServerResponse, status: number, body: unknown): void {
   response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body));
@@ -76,13 +76,14 @@ if (process.send) process.on('disconnect', stop);
 
 try {
   await controller.line.listen(port, HOST);
+  await controller.otherLine.listen(port + 3, HOST);
   await new Promise<void>((done, failed) => {
     server.once('error', failed);
     server.listen(port + 1, HOST, done);
   });
 } catch (error) {
   console.error(
-    `The simulated controller needs ports ${port} and ${port + 1}: ${(error as Error).message}. Set FOOTHILL_SIM_PORT.`,
+    `The simulated controller needs ports ${port}, ${port + 1} and ${port + 3}: ${(error as Error).message}. Set FOOTHILL_SIM_PORT.`,
   );
   process.exit(1);
 }

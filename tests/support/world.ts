@@ -22,16 +22,21 @@ export function freePort(): Promise<number> {
   });
 }
 
-/** Two neighbouring free ports; gives the first. */
-async function freePair(): Promise<number> {
+/** Neighbouring free ports, as many as the simulators want; gives the first. */
+export async function freeRun(): Promise<number> {
   for (;;) {
     const first = await freePort();
-    const free = await new Promise<boolean>((done) => {
-      const server = createServer();
-      server.once('error', () => done(false));
-      server.listen(first + 1, '127.0.0.1', () => server.close(() => done(true)));
-    });
-    if (free) return first;
+    const free = await Promise.all(
+      [1, 2, 3].map(
+        (more) =>
+          new Promise<boolean>((done) => {
+            const server = createServer();
+            server.once('error', () => done(false));
+            server.listen(first + more, '127.0.0.1', () => server.close(() => done(true)));
+          }),
+      ),
+    );
+    if (free.every(Boolean)) return first;
   }
 }
 
@@ -63,7 +68,7 @@ export class World {
   ): Promise<World> {
     const db =
       options.db ?? (JSON.parse(process.env['FOOTHILL_TEST_DB']!) as { port: number; password: string });
-    const [port, simPort] = [await freePort(), await freePair()];
+    const [port, simPort] = [await freePort(), await freeRun()];
     const name = `foothill_${port}`;
     const world = new World(port, simPort, { ...db, name });
     await world.query(`CREATE OR REPLACE DATABASE ${name}`);

@@ -71,7 +71,7 @@ describe('parseFrameMap', () => {
     [{ ...good, schema: 2 }, 'schema'],
     [{ ...good, key: 'Not A Key' }, 'key'],
     [{ ...good, framing: { kind: 'fixed', length: 0 } }, 'framing.length'],
-    [{ ...good, readings: [] }, 'readings'],
+    [{ ...good, readings: [{ ...reading, kind: 'guess' }] }, 'readings.0.kind'],
     [{ ...good, readings: [reading, reading] }, 'twice'],
     [{ ...good, readings: [{ ...reading, offset: 3 }] }, 'outside'],
     [{ ...good, check: { kind: 'crc32', from: 0, to: 1, at: 1, as: 'hex' } }, 'check'],

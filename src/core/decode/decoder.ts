@@ -45,7 +45,7 @@ export class FrameDecoder {
       const length = this.candidate();
       if (length === 0) return frames;
       const view = this.buffer.subarray(this.head, this.head + length);
-      if (!checkHolds(view, this.map)) {
+      if (!checkHolds(view, this.map.check)) {
         this.counts.badChecks++;
         this.skip(1);
         continue;
@@ -129,8 +129,8 @@ function readAll(frame: Uint8Array, map: FrameMap): Reading[] {
   return readings;
 }
 
-/** True when the frame's check holds, or its map asks for none. Places outside the frame fail the check. */
-export function checkHolds(frame: Uint8Array, { check }: FrameMap): boolean {
+/** True when the check holds for the frame, or is none. Places outside the frame fail the check. */
+export function checkHolds(frame: Uint8Array, check: FrameMap['check']): boolean {
   if (check.kind === 'none') return true;
   const place = (n: number) => (n < 0 ? frame.length + n : n);
   const [from, to, at] = [place(check.from), place(check.to), place(check.at)];

@@ -66,7 +66,8 @@ export const frameMapSchema = v.object({
   name: nameSchema,
   framing,
   check,
-  readings: v.pipe(v.array(reading), v.minLength(1), v.maxLength(400)),
+  /** None while only the cut is known. */
+  readings: v.pipe(v.array(reading), v.maxLength(400)),
 });
 
 /** The description of a controller's byte frames: how one starts and ends, its check, its readings. */

@@ -1,26 +1,102 @@
 import * as v from 'valibot';
+import { parseFrameMap, type FrameMap } from '../decode/frame-map.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
+import { parsePatch, type PatchDoc } from '../patch/patch.ts';
+
+const port = wholeNumber(1, 65535);
+const host = v.pipe(
+  v.string(),
+  v.minLength(1, 'an address is missing'),
+  v.maxLength(255),
+  v.regex(/^[\w.:-]+$/, 'is not an address'),
+);
+
+const transport = v.variant('kind', [
+  /** `connect` goes to the device, `listen` waits for it to come. */
+  v.object({
+    kind: v.literal('tcp'),
+    mode: v.optional(v.picklist(['connect', 'listen']), 'connect'),
+    host,
+    port,
+  }),
+  /** Datagrams that arrive at an address of ours. */
+  v.object({ kind: v.literal('udp'), host, port }),
+  v.object({
+    kind: v.literal('serial'),
+    path: v.pipe(v.string(), v.maxLength(255), v.regex(/^\/\S+$/, 'a port is a path such as /dev/ttyUSB0')),
+    baud: wholeNumber(50, 4_000_000),
+    dataBits: v.optional(v.picklist([7, 8]), 8),
+    parity: v.optional(v.picklist(['none', 'even', 'odd']), 'none'),
+    stopBits: v.optional(v.picklist([1, 2]), 1),
+  }),
+]);
 
 const sourceSchema = v.object({
   schema: v.literal(1),
   key: keySchema,
   name: nameSchema,
-  transport: v.object({
-    kind: v.literal('tcp'),
-    host: v.pipe(v.string(), v.minLength(1)),
-    port: wholeNumber(1, 65535),
-  }),
-  frameMap: keySchema,
+  enabled: v.optional(v.boolean(), true),
+  transport,
+  /** The map that reads its bytes; none while they are still unknown. */
+  frameMap: v.optional(v.nullable(keySchema), null),
   /** Silence in ms after which it is late, and lost. */
   limits: v.object({ late: wholeNumber(100, 600_000), lost: wholeNumber(100, 600_000) }),
 });
 
 /** One connected input: where it is reached, which frame map reads it, how long it may be silent. */
 export type SourceDoc = v.InferOutput<typeof sourceSchema>;
+export type Transport = SourceDoc['transport'];
 
 /** Reads a source document; refuses one that would be lost before it is late. */
 export function parseSource(input: unknown): Parsed<SourceDoc> {
   return parseDocument(sourceSchema, input, (s) =>
     s.limits.lost > s.limits.late ? [] : ['limits: a source is lost later than it is late'],
   );
+}
+
+/** A source with all that belongs to it: the map of its bytes and its patch. It is saved, exported and imported whole. */
+export interface SourceBundle {
+  schema: 1;
+  source: SourceDoc;
+  map: FrameMap | null;
+  patch: PatchDoc | null;
+}
+
+/** Reads a source with its map and patch; refuses parts that do not belong together. */
+export function parseBundle(input: unknown): Parsed<SourceBundle> {
+  const part = (name: string) =>
+    typeof input === 'object' && input !== null ? (input as Record<string, unknown>)[name] : undefined;
+  if (part('schema') !== 1)
+    return { ok: false, problems: ['schema: this is not a source as Foothill exports it'] };
+  const source = parseSource(part('source'));
+  const map = part('map') == null ? null : parseFrameMap(part('map'));
+  const patch = part('patch') == null ? null : parsePatch(part('patch'));
+  const problems = [source, map, patch].flatMap((p, i) =>
+    p && !p.ok ? p.problems.map((text) => `${['source', 'map', 'patch'][i]}.${text}`) : [],
+  );
+  if (!source.ok || (map && !map.ok) || (patch && !patch.ok)) return { ok: false, problems };
+  if ((source.value.frameMap ?? undefined) !== map?.value.key)
+    problems.push('source.frameMap: is not the key of the map that comes with it');
+  if (patch && patch.value.source !== source.value.key)
+    problems.push('patch.source: is not the source that it comes with');
+  const readings = new Set(map?.value.readings.map((r) => r.name));
+  for (const { reading, running } of patch?.value.links ?? []) {
+    for (const name of [reading, running]) {
+      if (name !== undefined && !readings.has(name))
+        problems.push(`patch.links: the map has no reading "${name}"`);
+    }
+  }
+  if (problems.length) return { ok: false, problems };
+  return {
+    ok: true,
+    value: { schema: 1, source: source.value, map: map?.value ?? null, patch: patch?.value ?? null },
+  };
+}
+
+/** Where a source is reached, in words. */
+export function addressOf(t: Transport): string {
+  if (t.kind === 'serial') return `${t.path} at ${t.baud}`;
+  return t.kind === 'udp' || t.mode === 'listen'
+    ? `${t.kind.toUpperCase()} at our ${t.host}:${t.port}`
+    : `${t.host}:${t.port}`;
 }

@@ -4,6 +4,7 @@ import type { Item, Lane, Output } from '../show/show.ts';
 import type { InputDef, Layout, Template } from '../template/template.ts';
 import type { LayerDelta, LayerProps } from '../resolve/resolver.ts';
 import type { Box } from '../text/fit.ts';
+import type { SourceBundle } from '../source/source.ts';
 import type { Health } from '../source/health.ts';
 
 /** Sent by the server on every stream. Deltas are numbered without gaps from the snapshot's number on. */
@@ -51,6 +52,11 @@ export interface SourceState {
   trouble: { text: string; at: number } | null;
 }
 
+/** A source's bytes on their stream, as hexadecimal; its snapshot holds the newest ones. */
+export interface BytesOp {
+  hex: string;
+}
+
 export interface BoardField extends FieldState {
   key: string;
 }
@@ -69,6 +75,7 @@ export interface DeskSnapshot {
   lanes: Lane[];
   templates: Template[];
   sources: SourceState[];
+  bundles: SourceBundle[];
   database: { ok: boolean };
   log: LogLine[];
 }
@@ -78,6 +85,8 @@ export type DeskOp =
   | { op: 'item'; item: Item }
   | { op: 'lane'; lane: Lane }
   | { op: 'sources'; sources: SourceState[] }
+  | { op: 'source'; bundle: SourceBundle }
+  | { op: 'source-gone'; key: string }
   | { op: 'database'; ok: boolean }
   | { op: 'log'; line: LogLine };
 

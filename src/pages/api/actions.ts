@@ -1,6 +1,6 @@
 import type { APIRoute } from 'astro';
 
-const LONGEST = 64 * 1024;
+const LONGEST = 512 * 1024;
 
 /** One action of an operator. It is answered once it is in the database. */
 export const POST: APIRoute = async ({ request, locals: { engine } }) => {

@@ -84,7 +84,29 @@ export class ReleaseRequest extends ActionRequest {
   field!: string;
 }
 
-export type AnyRequest = TakeRequest | ClearRequest | NextRequest | EditRequest | PinRequest | ReleaseRequest;
+export class SourceRequest extends ActionRequest {
+  @IsIn(['source'])
+  kind!: 'source';
+  /** A source with its map and patch; the core reads it. */
+  @IsObject()
+  bundle!: object;
+}
+export class RemoveSourceRequest extends ActionRequest {
+  @IsIn(['remove-source'])
+  kind!: 'remove-source';
+  @Length(1, 80)
+  source!: string;
+}
+
+export type AnyRequest =
+  | SourceRequest
+  | RemoveSourceRequest
+  | TakeRequest
+  | ClearRequest
+  | NextRequest
+  | EditRequest
+  | PinRequest
+  | ReleaseRequest;
 
 const KINDS = {
   take: TakeRequest,
@@ -93,6 +115,8 @@ const KINDS = {
   edit: EditRequest,
   pin: PinRequest,
   release: ReleaseRequest,
+  source: SourceRequest,
+  'remove-source': RemoveSourceRequest,
 } as const;
 
 /** Reads an action as a page sent it: the request, or one sentence that says what is wrong with it. */

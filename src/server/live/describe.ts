@@ -1,6 +1,10 @@
 import type { Board } from '../../core/board/board.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
 import type { Show } from '../../core/show/show.ts';
 import type { AnyRequest } from '../http/requests.ts';
+
+/** The name of a source in a bundle that was read before. */
+const nameIn = (bundle: object) => (bundle as SourceBundle).source.name;
 
 /** An action in words, for the log and for the answer to the page. */
 export function describe(request: AnyRequest, show: Show, board: Board): string {
@@ -16,6 +20,10 @@ export function describe(request: AnyRequest, show: Show, board: Board): string 
       return `Edited ${nameOf(request.item)}`;
     case 'pin':
       return `Pinned ${board.def(request.field)?.label} at ${request.text.trim() || 'blank'}`;
+    case 'source':
+      return `Saved the source ${nameIn(request.bundle)}`;
+    case 'remove-source':
+      return `Deleted the source ${request.source}`;
     case 'release':
       return `Released ${board.def(request.field)?.label}`;
   }

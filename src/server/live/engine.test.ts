@@ -227,10 +227,58 @@ describe('Engine', () => {
     });
   });
 
+  it('takes sources on, anew and off while it runs, once the store has them', async () => {
+    const { engine, act, frame, desk, store } = await setUp();
+    frame((s) => (s.home.score = 2));
+    await expect.poll(() => engine.board.read('home.score')).toBe(2);
+    const [bundle] = engine.world.bundles;
+    const copy = structuredClone(bundle!);
+    Object.assign(copy.source, { key: 'second', name: 'Second' });
+    Object.assign(copy.patch!, { key: 'second', source: 'second' });
+    expect(await act({ kind: 'source', bundle: copy })).toMatchObject({
+      status: 409,
+      reason: expect.stringContaining('is fed by Controller already'),
+    });
+    expect(await act({ kind: 'source', bundle: { ...copy, map: null } })).toMatchObject({
+      status: 409,
+      reason: expect.stringContaining('cannot be saved'),
+    });
+    const astray = structuredClone(copy);
+    astray.patch!.links = [{ reading: 'home score', field: 'home.runs' }];
+    expect(await act({ kind: 'source', bundle: astray })).toMatchObject({
+      status: 409,
+      reason: 'The board has no field "home.runs".',
+    });
+    expect(store.committed).toHaveLength(0);
+
+    expect(await act({ kind: 'remove-source', source: 'controller' })).toMatchObject({ ok: true });
+    expect(engine.sourceStates()).toEqual([]);
+    expect(engine.board.state('home.score')).toMatchObject({ value: 2, quality: 'lost' });
+    expect(engine.hub.has('bytes:controller')).toBe(false);
+    expect(await act({ kind: 'remove-source', source: 'controller' })).toMatchObject({ status: 409 });
+
+    expect(await act({ kind: 'source', bundle: copy })).toMatchObject({
+      ok: true,
+      text: 'Saved the source Second',
+    });
+    await expect.poll(() => engine.sourceStates()[0]?.connected).toBe(true);
+    frame((s) => (s.home.score = 3));
+    await expect
+      .poll(() => engine.board.state('home.score'))
+      .toMatchObject({ value: 3, origin: 'second', quality: 'ok' });
+    expect(
+      await act({ kind: 'source', bundle: { ...copy, source: { ...copy.source, enabled: false } } }),
+    ).toMatchObject({ ok: true });
+    await expect.poll(() => engine.sourceStates()[0]?.health).toBe('off');
+    expect(desk.ops<DeskOp>().map((op) => op.op)).toEqual(
+      expect.arrayContaining(['source', 'source-gone', 'sources']),
+    );
+  });
+
   it('leaves a document out that it cannot read, says which, and goes on', async () => {
     const { engine, desk } = await setUp({ template: [{ schema: 9, key: 'odd' }], patch: ['nonsense'] });
     expect(engine.world.problems).toHaveLength(2);
-    expect(engine.world.problems[0]).toContain('A template document in the database is left out: schema');
+    expect(engine.world.problems.join()).toContain('A template document in the database is left out: schema');
     expect((desk.messages[0]!.body as DeskSnapshot).templates).toHaveLength(2);
   });
 

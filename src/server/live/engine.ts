@@ -1,9 +1,10 @@
 import type { Logger } from 'pino';
 import { Board, type Applied } from '../../core/board/board.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
+import { parseBundle } from '../../core/source/source.ts';
 import type { FieldValue } from '../../core/board/values.ts';
 import { isClock } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
-import { Patch } from '../../core/patch/patch.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
 import {
   applyShow,
@@ -25,11 +26,16 @@ import type {
   DeskSnapshot,
   LogLine,
 } from '../../core/wire/wire.ts';
-import { TcpSource } from '../ingest/tcp-source.ts';
-import { readAction, type AnyRequest } from '../http/requests.ts';
+import {
+  readAction,
+  type AnyRequest,
+  type RemoveSourceRequest,
+  type SourceRequest,
+} from '../http/requests.ts';
 import { StoreDown, type Store, type StoreChange } from '../store/store.ts';
 import { Hub, serverNow } from './hub.ts';
 import { describe } from './describe.ts';
+import { Sources } from './sources.ts';
 import { traceOf } from './trace.ts';
 import type { World } from './world.ts';
 
@@ -55,7 +61,7 @@ export class Engine {
   readonly startedAt = serverNow();
   private readonly resolver: Resolver;
   private readonly show: Show = { items: new Map(), lanes: new Map() };
-  private readonly sources: { source: TcpSource; patch: Patch }[] = [];
+  private readonly sources: Sources;
   private readonly log: LogLine[] = [];
   private readonly unsaved = new Set<string>();
   private readonly timers: NodeJS.Timeout[] = [];
@@ -71,6 +77,7 @@ export class Engine {
     this.resolver = new Resolver((key) => this.board.read(key));
     for (const zone of world.output.zones)
       this.show.lanes.set(zone.key, { zone: zone.key, next: null, onAir: null });
+    this.sources = new Sources(this.board, this.hub, (applied) => this.spread(applied), logger);
     this.hub.open(DESK, () => this.deskSnapshot());
     this.hub.open(this.airStream, () => this.airSnapshot());
     for (const text of world.problems) logger.error(text);
@@ -94,24 +101,10 @@ export class Engine {
       now,
     );
     for (const lane of this.show.lanes.values()) this.mount(lane);
-    for (const doc of this.world.sources) {
-      const map = this.world.frameMaps.get(doc.frameMap);
-      const patchDoc = this.world.patches.find((p) => p.source === doc.key);
-      if (!map || !patchDoc) {
-        this.logger.error({ source: doc.key }, 'a source without a frame map or a patch is left out');
-        continue;
-      }
-      const patch = new Patch(patchDoc, (key) => this.board.def(key));
-      const source: TcpSource = new TcpSource(
-        doc,
-        map,
-        (frame, at) => this.onFrame(source, patch, frame.readings, at),
-        this.logger,
-      );
-      this.sources.push({ source, patch });
-      source.start();
-    }
-    this.every(HEALTH_LOOK, () => this.lookAtHealth());
+    for (const bundle of this.world.bundles) this.sources.put(bundle);
+    this.every(HEALTH_LOOK, () => {
+      if (this.sources.look()) this.desk({ op: 'sources', sources: this.sourceStates() });
+    });
     this.every(SOURCES_EVERY, () => this.desk({ op: 'sources', sources: this.sourceStates() }));
     this.every(TRACE_EVERY, () => this.sendTraces());
     this.every(SAVE_EVERY, () => void this.saveBoard());
@@ -119,7 +112,7 @@ export class Engine {
 
   async stop(): Promise<void> {
     for (const timer of this.timers) clearInterval(timer);
-    for (const { source } of this.sources) source.stop();
+    this.sources.stop();
     this.hub.close();
     await this.queue;
     await this.saveBoard().catch(() => {});
@@ -134,7 +127,7 @@ export class Engine {
   }
 
   sourceStates() {
-    return this.sources.map(({ source }) => source.state());
+    return this.sources.states();
   }
 
   /** Tells the desks that the database was lost or is back. */
@@ -154,10 +147,7 @@ export class Engine {
   private async perform(request: AnyRequest): Promise<Outcome> {
     const at = serverNow();
     try {
-      const { change, undo } =
-        request.kind === 'pin' || request.kind === 'release'
-          ? this.decidePin(request, at)
-          : this.decideShow(request, at);
+      const { change, undo } = this.decide(request, at);
       const text = describe(request, this.show, this.board);
       const { id, kind, ...body } = request;
       if ((await this.store.commit({ id, kind, body, text, at }, change, undo)) === 'again')
@@ -186,6 +176,48 @@ export class Engine {
         reason: 'Something went wrong on the server, so nothing was changed.',
       };
     }
+  }
+
+  private decide(request: AnyRequest, at: number): { change: StoreChange; undo: StoreChange } {
+    switch (request.kind) {
+      case 'pin':
+      case 'release':
+        return this.decidePin(request, at);
+      case 'source':
+      case 'remove-source':
+        return this.decideSource(request);
+      default:
+        return this.decideShow(request, at);
+    }
+  }
+
+  private decideSource(request: SourceRequest | RemoveSourceRequest): {
+    change: StoreChange;
+    undo: StoreChange;
+  } {
+    if (request.kind === 'remove-source') {
+      const known = this.sources.bundle(request.source);
+      if (!known) throw new Refusal(`There is no source "${request.source}"; it may have been deleted.`);
+      return { change: { source: { remove: known } }, undo: { source: { put: known } } };
+    }
+    const parsed = parseBundle(request.bundle);
+    if (!parsed.ok) throw new Refusal(`This source cannot be saved: ${parsed.problems.join('; ')}.`);
+    const bundle: SourceBundle = parsed.value;
+    for (const { field } of bundle.patch?.links ?? []) {
+      if (!this.board.def(field)) throw new Refusal(`The board has no field "${field}".`);
+    }
+    const conflict = this.sources.conflict(bundle);
+    if (conflict) {
+      const label = this.board.def(conflict.field)?.label ?? conflict.field;
+      throw new Refusal(
+        `${label} is fed by ${conflict.name} already. Take it out there first, or switch that source off.`,
+      );
+    }
+    const known = this.sources.bundle(bundle.source.key);
+    return {
+      change: { source: { put: bundle } },
+      undo: { source: known ? { put: known } : { remove: bundle } },
+    };
   }
 
   private decideShow(request: ShowAction, at: number): { change: StoreChange; undo: StoreChange } {
@@ -227,6 +259,16 @@ export class Engine {
       else if (!lane.onAir) this.air({ op: 'clear', zone: lane.zone });
       this.desk({ op: 'lane', lane });
     }
+    if (change.source && 'put' in change.source) {
+      const bundle = change.source.put;
+      this.sources.put(bundle);
+      this.desk({ op: 'source', bundle });
+    } else if (change.source) {
+      const { key } = change.source.remove.source;
+      this.sources.remove(key);
+      this.desk({ op: 'source-gone', key });
+    }
+    if (change.source) this.desk({ op: 'sources', sources: this.sourceStates() });
     if (change.pin) {
       const { pin } = change;
       const key = pin.field;
@@ -271,21 +313,6 @@ export class Engine {
     };
   }
 
-  private onFrame(
-    source: TcpSource,
-    patch: Patch,
-    readings: Parameters<Patch['changes']>[0],
-    at: number,
-  ): void {
-    const { changes, problems } = patch.changes(readings, at);
-    const applied = this.board.apply(changes, at);
-    this.spread(applied);
-    const trouble = problems[0] ?? applied.refused[0]?.reason;
-    if (trouble === undefined) return;
-    source.refused += problems.length + applied.refused.length;
-    source.complain(trouble);
-  }
-
   /** Sends what an apply changed: to the pages on air first, then to the desks. */
   private spread({ changed, touched }: Pick<Applied, 'changed' | 'touched'>): void {
     if (touched.length === 0) return;
@@ -295,32 +322,12 @@ export class Engine {
     for (const key of touched) this.unsaved.add(key);
   }
 
-  private lookAtHealth(): void {
-    const now = serverNow();
-    for (const { source, patch } of this.sources) {
-      if (!source.look(now)) continue;
-      const silent = source.health !== 'live';
-      // A clock may run only on its source's word: it stops at the last value that was said.
-      const stopped = silent ? this.board.apply(patch.hold(now), now) : { changed: [], touched: [] };
-      const marked = this.board.mark(
-        source.doc.key,
-        source.health === 'live' ? 'ok' : source.health === 'late' ? 'late' : 'lost',
-      );
-      this.spread({ changed: stopped.changed, touched: [...new Set([...stopped.touched, ...marked])] });
-      this.desk({ op: 'sources', sources: this.sourceStates() });
-    }
-  }
-
   private sendTraces(): void {
     for (const { key, send } of this.hub.watchers()) send({ t: 'trace', trace: this.trace(key) });
   }
 
   trace(key: string) {
-    const origin = this.board.state(key)?.origin;
-    const feeding =
-      this.sources.find(({ source }) => source.doc.key === origin) ??
-      this.sources.find(({ patch }) => patch.linkTo(key));
-    return traceOf(key, this.resolver.usesOf(key), this.show, feeding);
+    return traceOf(key, this.resolver.usesOf(key), this.show, this.sources.feeding(key));
   }
 
   private async saveBoard(): Promise<void> {
@@ -367,6 +374,7 @@ export class Engine {
       lanes: [...this.show.lanes.values()],
       templates: [...templates.values()],
       sources: this.sourceStates(),
+      bundles: this.sources.bundles(),
       database: { ok: this.store.ok },
       log: this.log,
     };

@@ -37,6 +37,13 @@ export class Hub {
     this.streams.set(name, { seq: 0, clients: new Set(), snapshot });
   }
 
+  /** Ends a stream and lets its pages go. */
+  shut(name: string): void {
+    const stream = this.streams.get(name);
+    this.streams.delete(name);
+    for (const { socket } of stream?.clients ?? []) socket.close(1001);
+  }
+
   has(name: string): boolean {
     return this.streams.has(name);
   }

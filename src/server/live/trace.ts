@@ -1,16 +1,15 @@
 import { asciiText, isClockReading } from '../../core/decode/reading.ts';
 import { clockText } from '../../core/clock/clock.ts';
-import type { Patch } from '../../core/patch/patch.ts';
 import type { Show } from '../../core/show/show.ts';
 import type { Trace } from '../../core/wire/wire.ts';
-import type { TcpSource } from '../ingest/tcp-source.ts';
+import type { Feeding } from './sources.ts';
 
 /** Why a field says what it says: from the newest frame's bytes to the layers that show it on air. */
 export function traceOf(
   field: string,
   uses: { mount: string; layer: string; prop: string }[],
   show: Show,
-  feeding: { source: TcpSource; patch: Patch } | undefined,
+  feeding: Feeding | undefined,
 ): Trace {
   const trace: Trace = {
     field,
@@ -19,14 +18,14 @@ export function traceOf(
       return { item: show.items.get(item)?.name ?? item, layer, property: prop };
     }),
   };
-  const link = feeding?.patch.linkTo(field);
+  const link = feeding?.patch?.linkTo(field);
   if (!feeding || !link) return trace;
   trace.patch = {
     reading: link.reading,
     converted: link.as !== undefined,
     ...(link.running ? { running: link.running } : {}),
   };
-  const def = feeding.source.map.readings.find((r) => r.name === link.reading);
+  const def = feeding.source.map?.readings.find((r) => r.name === link.reading);
   const last = feeding.source.last;
   if (!def || !last) return trace;
   const { bytes, readings } = last.frame;

@@ -1,11 +1,10 @@
-import type { FrameMap } from '../../core/decode/frame-map.ts';
 import { parseFrameMap } from '../../core/decode/frame-map.ts';
 import type { Parsed } from '../../core/document/problems.ts';
-import { parsePatch, type PatchDoc } from '../../core/patch/patch.ts';
+import { parsePatch } from '../../core/patch/patch.ts';
 import { parseGame, type Game } from '../../core/show/game.ts';
 import { parseOutput } from '../../core/show/output.ts';
 import type { Output } from '../../core/show/show.ts';
-import { parseSource, type SourceDoc } from '../../core/source/source.ts';
+import { parseSource, type SourceBundle } from '../../core/source/source.ts';
 import { parseProfile, type SportProfile } from '../../core/sport/profile.ts';
 import { parseTemplate, type Template } from '../../core/template/template.ts';
 import type { Store } from '../store/store.ts';
@@ -29,9 +28,8 @@ export interface World {
   game: Game | null;
   output: Output;
   templates: Map<string, Template>;
-  frameMaps: Map<string, FrameMap>;
-  patches: PatchDoc[];
-  sources: SourceDoc[];
+  /** Each source with the map of its bytes and its patch. */
+  bundles: SourceBundle[];
   /** Documents that could not be read, each a sentence. They are left out, and nothing else stops. */
   problems: string[];
 }
@@ -62,14 +60,26 @@ export async function loadWorld(store: Store): Promise<World> {
   if (!profile || !outputs[0]) {
     throw new Error(`The database holds no usable sport profile or output. ${problems.join(' ')}`.trim());
   }
+  const maps = await all('frame-map', parseFrameMap);
+  const patches = await all('patch', parsePatch);
+  const bundles = (await all('source', parseSource)).map((source): SourceBundle => {
+    const map = maps.find((m) => m.key === source.frameMap) ?? null;
+    if (source.frameMap && !map)
+      problems.push(`The source "${source.name}" has lost its frame map "${source.frameMap}".`);
+    const patch = patches.find((p) => p.source === source.key) ?? null;
+    return {
+      schema: 1,
+      source: map ? source : { ...source, frameMap: null },
+      map,
+      patch: map ? patch : null,
+    };
+  });
   return {
     profile,
     game: games[0] ?? null,
     output: outputs[0],
     templates: new Map((await all('template', parseTemplate)).map((t) => [t.key, t])),
-    frameMaps: new Map((await all('frame-map', parseFrameMap)).map((m) => [m.key, m])),
-    patches: await all('patch', parsePatch),
-    sources: await all('source', parseSource),
+    bundles,
     problems,
   };
 }

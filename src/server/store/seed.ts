@@ -6,6 +6,11 @@ import type { Config } from '../config.ts';
 import { READERS, type DocumentKind } from '../live/world.ts';
 import type { Store } from './store.ts';
 
+/** The simulators' port in the demo's data files. */
+const SEEDED_SIM_PORT = 4320;
+/** How many ports after it are the simulators' too. */
+const SIM_PORTS = 9;
+
 /** Reads one data file as a document of its kind; throws with the file's name and every problem in it. */
 async function readDocument(path: string, kind: DocumentKind): Promise<{ schema: number; key: string }> {
   const result = READERS[kind](JSON.parse(await readFile(path, 'utf8')));
@@ -44,11 +49,15 @@ export async function seedDemo(store: Store, config: Config): Promise<void> {
     await seedFolder(store, folder);
     await seedBasics(store, config);
   }
+  // The demo's own controllers follow the simulators' ports; a source that was moved elsewhere by hand stays there.
+  const [before] = (await store.documents('setting')) as { simPort: number }[];
+  const from = before?.simPort ?? SEEDED_SIM_PORT;
+  if (from === config.simPort) return;
   for (const source of (await store.documents('source')) as SourceDoc[]) {
-    if (source.key !== 'controller' || source.transport.port === config.simPort) continue;
-    await store.putDocument('source', source.key, {
-      ...source,
-      transport: { ...source.transport, port: config.simPort },
-    } satisfies SourceDoc);
+    const { transport } = source;
+    if (transport.kind === 'serial' || transport.port < from || transport.port > from + SIM_PORTS) continue;
+    const port = transport.port - from + config.simPort;
+    await store.putDocument('source', source.key, { ...source, transport: { ...transport, port } });
   }
+  await store.putDocument('setting', 'demo', { schema: 1, simPort: config.simPort });
 }

@@ -1,6 +1,7 @@
 import { DatabaseError, QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { Logger } from 'pino';
 import type { FieldValue } from '../../core/board/values.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
 import type { Item, Lane, ShowChange } from '../../core/show/show.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import type { Config } from '../config.ts';
@@ -9,6 +10,8 @@ import { ActionRow, bindModels, BoardRow, DocumentRow, ItemRow, LaneRow, PinRow 
 
 /** What an action writes: rows of the show, and pins (null releases). Its opposite restores what was. */
 export interface StoreChange extends ShowChange {
+  /** A source with its map and patch, saved or deleted whole. */
+  source?: { put: SourceBundle } | { remove: SourceBundle };
   pin?: { field: string; value: FieldValue; at: number } | { field: string; release: true };
 }
 
@@ -173,7 +176,8 @@ export class Store {
   }
 
   private async write(change: StoreChange, transaction: Transaction): Promise<void> {
-    const { item, lane, pin } = change;
+    const { item, lane, pin, source } = change;
+    if (source) await this.writeSource(source, transaction);
     if (item) await ItemRow.upsert({ ...item, inputs: JSON.stringify(item.inputs) }, { transaction });
     if (lane)
       await LaneRow.upsert({ ...lane, onAir: lane.onAir && JSON.stringify(lane.onAir) }, { transaction });
@@ -184,6 +188,26 @@ export class Store {
         { field: pin.field, value: JSON.stringify(pin.value), at: pin.at },
         { transaction },
       );
+  }
+
+  private async writeSource(
+    change: NonNullable<StoreChange['source']>,
+    transaction: Transaction,
+  ): Promise<void> {
+    const { source, map, patch } = 'put' in change ? change.put : change.remove;
+    // Whatever belonged to it goes first: what is saved is the whole of it.
+    await DocumentRow.destroy({ where: { kind: 'source', key: source.key }, transaction });
+    await DocumentRow.destroy({ where: { kind: 'patch', key: source.key }, transaction });
+    if (map) await DocumentRow.destroy({ where: { kind: 'frame-map', key: map.key }, transaction });
+    if ('remove' in change) return;
+    const row = (kind: string, key: string, body: { schema: number }) =>
+      DocumentRow.create(
+        { kind, key, schemaVersion: body.schema, body: JSON.stringify(body) },
+        { transaction },
+      );
+    await row('source', source.key, source);
+    if (map) await row('frame-map', map.key, map);
+    if (patch) await row('patch', source.key, patch);
   }
 
   private setUp(up: boolean): void {

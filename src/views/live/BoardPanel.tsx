@@ -4,7 +4,7 @@ import type { BoardField, SourceState } from '../../core/wire/wire.ts';
 import { KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { Digits, valueText } from './Digits.tsx';
-import { ageText, useSeconds } from './time.ts';
+import { ageText, useSeconds } from '../shared/time.ts';
 import css from './BoardPanel.module.css';
 
 interface Props {

@@ -5,7 +5,7 @@ import type { Template } from '../../core/template/template.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { OnAir } from '../../ui/OnAir.tsx';
-import type { Desk, DeskState } from './desk.ts';
+import type { Desk, DeskState } from '../shared/desk.ts';
 import { useDraft } from './drafts.ts';
 import { InputForm } from './InputForm.tsx';
 import { Preview } from './Preview.tsx';

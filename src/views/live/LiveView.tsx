@@ -1,15 +1,14 @@
-import { useEffect, useState } from 'react';
-import { Moon, Sun } from 'lucide-react';
+import { useState } from 'react';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { useRemembered } from '../../ui/remembered.ts';
 import { BoardPanel } from './BoardPanel.tsx';
-import { Desk, useDesk } from './desk.ts';
+import { Desk, useDesk } from '../shared/desk.ts';
 import { LaneView } from './LaneView.tsx';
 import { Picture } from './Picture.tsx';
-import { StatusLine } from './StatusLine.tsx';
+import { TopBar } from '../shared/TopBar.tsx';
 import { TracePanel } from './TracePanel.tsx';
-import { ageText, useSeconds } from './time.ts';
+import { ageText, useSeconds } from '../shared/time.ts';
 import css from './LiveView.module.css';
 
 /** Keys of the lanes, top to bottom: take above, clear below it on the keyboard. */
@@ -24,13 +23,9 @@ export default function LiveView() {
   const [desk] = useState(() => new Desk());
   const state = useDesk(desk);
   const [selected, setSelected] = useState<string | null>(null);
-  const [theme, setTheme] = useRemembered('theme', 'dark');
   const [zones, setZones] = useRemembered('zones', 'off');
   const now = desk.link.serverNow;
 
-  useEffect(() => {
-    document.documentElement.dataset['theme'] = theme;
-  }, [theme]);
   useKeys({ 'ctrl+z': () => void desk.undo(), z: () => setZones(zones === 'on' ? 'off' : 'on') });
 
   const select = (key: string | null) => {
@@ -56,26 +51,9 @@ export default function LiveView() {
 
   return (
     <div className={css['view']} data-here={state.here}>
-      <header className={css['top']}>
-        <a href="/" className={css['brand']}>
-          <img src="/icon.svg" alt="" width="24" height="24" /> Foothill
-        </a>
-        <p className={css['game']}>
-          <b>{snapshot.game.title}</b>
-          <span>
-            {snapshot.game.competition}
-            {snapshot.game.venue && `, ${snapshot.game.venue}`}
-          </span>
-        </p>
-        <StatusLine here={state.here} desk={snapshot} now={now} />
-        <Button
-          onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
-          aria-label={theme === 'dark' ? 'Light surfaces' : 'Dark surfaces'}
-          className={css['theme']}
-        >
-          {theme === 'dark' ? <Sun size={16} /> : <Moon size={16} />}
-        </Button>
-      </header>
+      <div className={css['top']}>
+        <TopBar desk={desk} state={state} here="/live" />
+      </div>
       <div className={css['left']}>
         <Picture output={snapshot.output} lanes={snapshot.lanes} nameOf={nameOf} zones={zones === 'on'} />
         <LastWord state={state} now={now}>

@@ -4,7 +4,7 @@ import { Resolver } from '../../core/resolve/resolver.ts';
 import type { Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/template/template.ts';
 import { fontsReady, Stage } from '../../stage/stage.ts';
-import type { Desk } from './desk.ts';
+import type { Desk } from '../shared/desk.ts';
 import { useScale } from './Picture.tsx';
 import css from './Preview.module.css';
 

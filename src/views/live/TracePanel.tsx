@@ -3,7 +3,7 @@ import type { FieldDef } from '../../core/sport/profile.ts';
 import type { BoardField, Trace } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
-import { typedText, type Desk } from './desk.ts';
+import { typedText, type Desk } from '../shared/desk.ts';
 import { Digits, valueText } from './Digits.tsx';
 import css from './TracePanel.module.css';
 

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Item } from '../../core/show/show.ts';
-import type { Answer, Desk } from './desk.ts';
+import type { Answer, Desk } from '../shared/desk.ts';
 
 type Inputs = Record<string, Scalar>;
 

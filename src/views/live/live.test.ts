@@ -2,9 +2,9 @@ import { describe, expect, it } from 'vitest';
 import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
 import { stoppedClock } from '../../core/clock/clock.ts';
 import { parseProfile, parseTyped } from '../../core/sport/profile.ts';
-import { typedText } from './desk.ts';
+import { typedText } from '../shared/desk.ts';
 import { valueText } from './Digits.tsx';
-import { ageText } from './time.ts';
+import { ageText } from '../shared/time.ts';
 
 const profile = parseProfile(profileDoc);
 if (!profile.ok) throw new Error(profile.problems.join());

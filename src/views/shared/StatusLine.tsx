@@ -3,6 +3,9 @@ import type { DeskState } from './desk.ts';
 import { ageText, useSeconds } from './time.ts';
 import css from './StatusLine.module.css';
 
+/** How long after trouble a live source is still named for it, in ms. */
+const UNEASY = 10_000;
+
 /** One source in words: calm when it is live, plain when it is not. */
 function words(source: SourceState, now: number): string {
   const since = source.lastWord === null ? 'not heard yet' : `no word for ${ageText(now - source.lastWord)}`;
@@ -29,6 +32,10 @@ export function StatusLine({
   now: () => number;
 }) {
   const time = useSeconds(now);
+  const inUse = desk.sources.filter((s) => s.health !== 'off');
+  const calm = inUse.filter((s) => s.health === 'live' && !(s.trouble && time - s.trouble.at < UNEASY));
+  // One that is well needs no name among several that are; what is not well is always named.
+  const named = inUse.filter((s) => !calm.includes(s) || calm.length === 1).slice(0, 3);
   return (
     <div className={css['line']} role="status" aria-label="Health">
       {here === false && (
@@ -41,11 +48,12 @@ export function StatusLine({
           The database does not answer. The pictures go on; nothing can be changed until it is back.
         </p>
       )}
-      {here && desk.sources.length === 0 && <p>No source is connected.</p>}
+      {here && inUse.length === 0 && <p className={css['calm']}>No source is connected.</p>}
+      {here && calm.length > 1 && <p className={css['calm']}>{calm.length} sources live</p>}
       {here &&
-        desk.sources.map((source) => {
+        named.map((source) => {
           const { counts, trouble } = source;
-          const recent = trouble && time - trouble.at < 10_000;
+          const recent = trouble && time - trouble.at < UNEASY;
           return (
             <details
               key={source.key}

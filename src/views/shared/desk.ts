@@ -2,6 +2,7 @@ import { useSyncExternalStore } from 'react';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockText } from '../../core/clock/clock.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
 import type { ShowAction } from '../../core/show/show.ts';
 import type { BoardView } from '../../core/show/preflight.ts';
 import type { BoardField, DeskOp, DeskSnapshot, Trace } from '../../core/wire/wire.ts';
@@ -21,7 +22,11 @@ export interface DeskState {
 
 /** What a page can ask for; the server gives each a number and writes it down before it answers. */
 export type DeskAction =
-  ShowAction | { kind: 'pin'; field: string; text: string } | { kind: 'release'; field: string };
+  | ShowAction
+  | { kind: 'pin'; field: string; text: string }
+  | { kind: 'release'; field: string }
+  | { kind: 'source'; bundle: SourceBundle }
+  | { kind: 'remove-source'; source: string };
 
 /** A value as it would be typed. */
 export function typedText(value: FieldValue): string {
@@ -127,6 +132,11 @@ export class Desk implements BoardView {
         inputs: Object.fromEntries(Object.keys(action.inputs).map((k) => [k, was[k] ?? null])),
       };
     }
+    if (action.kind === 'source' || action.kind === 'remove-source') {
+      const key = action.kind === 'source' ? action.bundle.source.key : action.source;
+      const was = this.state.desk?.bundles.find((b) => b.source.key === key);
+      return was ? { kind: 'source', bundle: was } : { kind: 'remove-source', source: key };
+    }
     if (action.kind !== 'pin' && action.kind !== 'release') return null;
     const pin = this.state.fields.get(action.field)?.pin;
     return pin
@@ -171,6 +181,12 @@ export class Desk implements BoardView {
         return this.set({ desk: { ...desk, lanes: withOne(desk.lanes, op.lane, (l) => l.zone) } });
       case 'sources':
         return this.set({ desk: { ...desk, sources: op.sources } });
+      case 'source':
+        return this.set({
+          desk: { ...desk, bundles: withOne(desk.bundles, op.bundle, (b) => b.source.key) },
+        });
+      case 'source-gone':
+        return this.set({ desk: { ...desk, bundles: desk.bundles.filter((b) => b.source.key !== op.key) } });
       case 'database':
         return this.set({ desk: { ...desk, database: { ok: op.ok } } });
       case 'log':

@@ -1,0 +1,183 @@
+import { describe, expect, it } from 'vitest';
+import lacrosse from '../../../data/demo/frame-map/lacrosse-console.json' with { type: 'json' };
+import patchDoc from '../../../data/demo/patch/controller.json' with { type: 'json' };
+import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
+import sourceDoc from '../../../data/demo/source/controller.json' with { type: 'json' };
+import { seeded } from '../../sim/autopilot.ts';
+import { encodeFrame, encodeOtherFrame, encodeShotClock } from '../../sim/frame.ts';
+import { newGame, type GameState } from '../../sim/game.ts';
+import { CRC16_DEFAULT, crc16 } from '../decode/check.ts';
+import { findCheck, findFraming, inCheck, kindOf, Listener, widened } from '../decode/discover.ts';
+import { likeness, suggestField } from '../patch/suggest.ts';
+import { parseProfile } from '../sport/profile.ts';
+import { addressOf, parseBundle, type Transport } from './source.ts';
+
+const bytesOf = (text: string) => new TextEncoder().encode(text);
+const join = (parts: Uint8Array[]) => Uint8Array.from(parts.flatMap((p) => [...p]));
+
+/** What a device says over ten seconds of play, from the middle of a frame on. */
+function talk(encode: (s: GameState) => Uint8Array): Uint8Array {
+  const state = newGame();
+  const frames = Array.from({ length: 60 }, (_, i) => {
+    state.clock = 754_300 - i * 100;
+    state.shot = 29_900 - i * 100;
+    state.running = i % 20 > 3;
+    if (i % 15 === 14) state.home.score++;
+    if (i % 25 === 24) state.away.score++;
+    return encode(state);
+  });
+  return join(frames).slice(7);
+}
+const withCrc = (s: GameState) => {
+  const body = bytesOf(`#${String(Math.floor(s.clock / 100)).padStart(5, '0')};${s.home.score}`);
+  const crc = crc16(body, 0, body.length, CRC16_DEFAULT);
+  return Uint8Array.from([0x7e, ...body, crc >> 8, crc & 255, 0x17]);
+};
+
+describe('finding the frame of unknown bytes', () => {
+  it.each([
+    [
+      'the lacrosse console',
+      encodeFrame,
+      { kind: 'delimited', start: [2], end: [3], maxLength: 52 },
+      { kind: 'sum8', from: 1, at: -3, as: 'hex' },
+    ],
+    [
+      'the other console',
+      encodeOtherFrame,
+      { kind: 'delimited', start: [1], end: [4], maxLength: 28 },
+      { kind: 'xor', from: 1, at: -3, as: 'hex' },
+    ],
+  ])('%s: cut and check', (_name, encode, framing, check) => {
+    const [best] = findFraming(talk(encode));
+    expect(best!.framing).toEqual(framing);
+    expect(best!.explains).toBeGreaterThan(0.95);
+    expect(findCheck(best!.frames, best!.framing)[0]).toMatchObject(check);
+  });
+  it('a device whose lines only end: cut by length, at the line', () => {
+    const [best] = findFraming(talk(encodeShotClock));
+    expect(best!.framing).toEqual({ kind: 'fixed', start: [0x53], length: 7 });
+  });
+  it('a CRC in bytes', () => {
+    const frames = Array.from({ length: 9 }, (_, i) => withCrc({ ...newGame(), clock: 9000 * i }));
+    const framing = { kind: 'delimited' as const, start: [0x7e], end: [0x17], maxLength: 12 };
+    expect(findCheck(frames, framing)).toContainEqual({
+      kind: 'crc16',
+      from: 1,
+      to: -3,
+      at: -3,
+      as: 'bytes',
+      crc: CRC16_DEFAULT,
+    });
+  });
+  it('says nothing of noise, of too little, or of frames too alike to tell', () => {
+    const dice = seeded(3);
+    const noise = Uint8Array.from({ length: 3000 }, () => dice() * 256);
+    expect(findFraming(noise)).toEqual([]);
+    expect(findFraming(encodeFrame(newGame()))).toEqual([]);
+    expect(
+      findCheck([encodeFrame(newGame()), encodeFrame(newGame())], { kind: 'fixed', start: [], length: 52 }),
+    ).toEqual([]);
+  });
+});
+
+describe('listening for a button', () => {
+  const frame = (change: (s: GameState) => void) => {
+    const s = newGame();
+    change(s);
+    return encodeFrame(s);
+  };
+  it('learns what moves by itself, and gives what a button changed as one run', () => {
+    const listener = new Listener();
+    for (const clock of [45_000, 44_900, 44_800])
+      listener.learn(frame((s) => void Object.assign(s, { clock, running: true })));
+    expect(listener.runs()).toEqual([]);
+    const after = frame((s) => {
+      Object.assign(s, { clock: 44_700, running: true });
+      s.home.score = 1;
+    });
+    listener.hear(after);
+    const check = { kind: 'sum8', from: 1, to: -3, at: -3, as: 'hex' } as const;
+    const runs = listener.runs().filter((r) => !inCheck(r, check, after.length));
+    expect(runs).toEqual([{ offset: 14, length: 1, before: '0', after: '1' }]);
+    expect(widened(runs[0]!, after)).toEqual({ offset: 13, length: 2 });
+  });
+  it.each([
+    ['004001X', { offset: 5, length: 1, before: '0', after: '1' }, { offset: 3, length: 3 }],
+    ['4 1', { offset: 2, length: 1, before: '0', after: '1' }, { offset: 1, length: 2 }],
+    ['12', { offset: 1, length: 1, before: '1', after: '2' }, { offset: 1, length: 1 }],
+    ['  R', { offset: 2, length: 1, before: 'S', after: 'R' }, { offset: 2, length: 1 }],
+  ])('in %j a run %o is widened to %o', (text, run, place) =>
+    expect(widened(run, bytesOf(text))).toEqual(place),
+  );
+  it.each([
+    [' 5:32', 'clock'],
+    ['34.5', 'clock'],
+    [' 7', 'integer'],
+    ['R', 'text'],
+    ['  ', 'text'],
+  ])('%j looks like %s', (raw, kind) => expect(kindOf(raw)).toBe(kind));
+});
+
+describe('suggestions', () => {
+  const profile = parseProfile(profileDoc);
+  if (!profile.ok) throw new Error(profile.problems.join());
+  const suggest = (name: string, fed: string[] = []) =>
+    suggestField(name, profile.value.fields, new Set(fed))?.key ?? null;
+  it.each([
+    ['home score', 'home.score'],
+    ['Guest Score', 'away.score'],
+    ['game time', 'clock.game'],
+    ['shot clock', 'clock.shot'],
+    ['quarter', 'situation.period'],
+    ['home penalty 2 clock', 'home.penalty2.clock'],
+    ['away time-outs', 'away.timeouts'],
+    ['temperature', null],
+  ])('%s feeds %s', (name, key) => expect(suggest(name)).toBe(key));
+  it('leaves out what is fed already, and every demo link is what it would suggest or nothing', () => {
+    expect(suggest('home score', ['home.score'])).not.toBe('home.score');
+    for (const { reading, field } of patchDoc.links) expect(suggest(reading)).toBe(field);
+    expect(likeness('horn', { key: 'x', label: 'Score' })).toBe(0);
+  });
+});
+
+describe('parseBundle', () => {
+  const good = { schema: 1, source: sourceDoc, map: lacrosse, patch: patchDoc };
+  it('reads a source with its map and patch, and gives it back', () => {
+    const read = parseBundle(good);
+    expect(read).toMatchObject({ ok: true, value: { map: lacrosse, patch: patchDoc } });
+    expect(parseBundle(JSON.parse(JSON.stringify(read.ok && read.value)))).toEqual(read);
+    expect(parseBundle({ schema: 1, source: { ...sourceDoc, frameMap: null } }).ok).toBe(true);
+  });
+  it.each<[unknown, string]>([
+    ['text', 'not a source'],
+    [{ ...good, schema: 2 }, 'not a source'],
+    [{ ...good, map: null }, 'not the key of the map'],
+    [{ ...good, patch: { ...patchDoc, source: 'other' } }, 'not the source'],
+    [
+      { ...good, patch: { ...patchDoc, links: [{ reading: 'nope', field: 'home.score' }] } },
+      'no reading "nope"',
+    ],
+    [{ ...good, source: { ...sourceDoc, limits: { late: 900, lost: 900 } } }, 'lost later than it is late'],
+    [
+      { ...good, source: { ...sourceDoc, transport: { kind: 'tcp', host: 'a b', port: 1 } } },
+      'source.transport.host',
+    ],
+    [
+      { ...good, source: { ...sourceDoc, transport: { kind: 'serial', path: 'COM1', baud: 9600 } } },
+      '/dev/ttyUSB0',
+    ],
+  ])('refuses a bundle, case %#', (input, why) => {
+    const read = parseBundle(input);
+    expect(read.ok || read.problems.join()).toContain(why);
+  });
+  it.each<[Transport, string]>([
+    [{ kind: 'tcp', mode: 'connect', host: 'h', port: 1 }, 'h:1'],
+    [{ kind: 'tcp', mode: 'listen', host: 'h', port: 1 }, 'TCP at our h:1'],
+    [{ kind: 'udp', host: 'h', port: 1 }, 'UDP at our h:1'],
+    [
+      { kind: 'serial', path: '/dev/x', baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 },
+      '/dev/x at 9600',
+    ],
+  ])('%o is reached at %s', (transport, text) => expect(addressOf(transport)).toBe(text));
+});

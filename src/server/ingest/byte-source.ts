@@ -1,0 +1,135 @@
+import type { Logger } from 'pino';
+import { FrameDecoder, type Frame } from '../../core/decode/decoder.ts';
+import type { FrameMap } from '../../core/decode/frame-map.ts';
+import { healthOf, retryWait, type Health } from '../../core/source/health.ts';
+import { addressOf, type SourceDoc } from '../../core/source/source.ts';
+import type { SourceState } from '../../core/wire/wire.ts';
+import { serverNow } from '../live/hub.ts';
+import { openLine, type OpenLine } from './transport.ts';
+
+/** How much of what a source said last is kept for whoever looks at it, in bytes. */
+const TAIL = 8192;
+
+/** Turns a device's bytes into frames, over any transport, and opens the line again with growing waits. */
+export class ByteSource {
+  private line: OpenLine | null = null;
+  private connected = false;
+  private timer: NodeJS.Timeout | null = null;
+  private tries = 0;
+  private stopped = false;
+  private readonly decoder: FrameDecoder | null;
+  private lastWord: number | null = null;
+  private recent: number[] = [];
+  private trouble: SourceState['trouble'] = null;
+  private badChecks = 0;
+  refused = 0;
+  health: Health = 'lost';
+  /** The newest good frame and when it came. */
+  last: { frame: Frame; at: number } | null = null;
+  /** The newest bytes as they came, good or not. */
+  tail = new Uint8Array(0);
+
+  constructor(
+    readonly doc: SourceDoc,
+    readonly map: FrameMap | null,
+    private readonly onFrame: (frame: Frame, at: number) => void,
+    private readonly onBytes: (bytes: Uint8Array) => void,
+    private readonly log: Logger,
+  ) {
+    this.decoder = map && new FrameDecoder(map);
+    if (!doc.enabled) this.health = 'off';
+  }
+
+  start(): void {
+    if (!this.doc.enabled) return;
+    const { key, transport, limits } = this.doc;
+    this.line = openLine(transport, Math.max(5000, limits.lost * 2), {
+      up: () => {
+        this.connected = true;
+        this.log.info({ source: key, address: addressOf(transport) }, 'source connected');
+      },
+      bytes: (bytes) => this.receive(bytes),
+      down: (reason) => this.lostLine(reason),
+    });
+  }
+
+  stop(): void {
+    this.stopped = true;
+    if (this.timer) clearTimeout(this.timer);
+    this.line?.close();
+  }
+
+  /** Looks at how long it has been silent; gives true when its health changed. */
+  look(now: number): boolean {
+    this.recent = this.recent.filter((t) => t > now - 2000);
+    const health = this.doc.enabled ? healthOf(this.lastWord, now, this.doc.limits) : 'off';
+    if (health === this.health) return false;
+    this.health = health;
+    this.log[health === 'live' ? 'info' : 'warn']({ source: this.doc.key, health }, 'source health changed');
+    return true;
+  }
+
+  /** Notes trouble, as a sentence for the operator. */
+  complain(text: string): void {
+    this.trouble = { text, at: serverNow() };
+  }
+
+  state(): SourceState {
+    const { key, name, transport } = this.doc;
+    return {
+      key,
+      name,
+      address: addressOf(transport),
+      health: this.health,
+      connected: this.connected,
+      lastWord: this.lastWord,
+      rate: Math.round(this.recent.length / 2),
+      counts: { ...(this.decoder?.counts ?? { good: 0, badChecks: 0, skipped: 0 }), refused: this.refused },
+      trouble: this.trouble,
+    };
+  }
+
+  private lostLine(reason: string | null): void {
+    if (reason) this.complain(reason);
+    this.decoder?.reset();
+    this.connected = false;
+    this.line?.close();
+    this.line = null;
+    if (this.stopped) return;
+    const wait = retryWait(this.tries++);
+    this.log.warn({ source: this.doc.key, wait, reason }, 'source disconnected');
+    this.timer = setTimeout(() => this.start(), wait);
+  }
+
+  private receive(bytes: Uint8Array): void {
+    const now = serverNow();
+    if (!this.decoder) {
+      // Nothing reads these bytes yet; that they come is a word all the same.
+      this.heard(now);
+    } else {
+      for (const frame of this.decoder.push(bytes)) {
+        this.heard(now);
+        this.last = { frame, at: now };
+        this.onFrame(frame, now);
+      }
+      const { badChecks } = this.decoder.counts;
+      if (badChecks > this.badChecks) this.complain('A frame failed its check and was thrown away');
+      this.badChecks = badChecks;
+    }
+    this.keep(bytes);
+    this.onBytes(bytes);
+  }
+
+  private heard(now: number): void {
+    this.tries = 0;
+    this.lastWord = now;
+    this.recent.push(now);
+  }
+
+  private keep(bytes: Uint8Array): void {
+    const joined = new Uint8Array(this.tail.length + bytes.length);
+    joined.set(this.tail);
+    joined.set(bytes, this.tail.length);
+    this.tail = joined.slice(-TAIL);
+  }
+}

@@ -1,0 +1,50 @@
+import { useEffect } from 'react';
+import { Moon, Sun } from 'lucide-react';
+import { Button } from '../../ui/Button.tsx';
+import { useRemembered } from '../../ui/remembered.ts';
+import type { DeskState, Desk } from './desk.ts';
+import { StatusLine } from './StatusLine.tsx';
+import css from './TopBar.module.css';
+
+const VIEWS = [
+  { href: '/live', name: 'Live' },
+  { href: '/sources', name: 'Sources' },
+];
+
+/** What every view has at its top: the way to the others, the game, the health of everything, the surfaces. */
+export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; here: string }) {
+  const [theme, setTheme] = useRemembered('theme', 'dark');
+  useEffect(() => {
+    document.documentElement.dataset['theme'] = theme;
+  }, [theme]);
+  const game = state.desk?.game;
+  return (
+    <header className={css['top']}>
+      <a href="/" className={css['brand']}>
+        <img src="/icon.svg" alt="" width="24" height="24" /> Foothill
+      </a>
+      <nav className={css['views']} aria-label="Views">
+        {VIEWS.map((v) => (
+          <a key={v.href} href={v.href} aria-current={v.href === here ? 'page' : undefined}>
+            {v.name}
+          </a>
+        ))}
+      </nav>
+      <p className={css['game']}>
+        <b>{game?.title}</b>
+        <span>
+          {game?.competition}
+          {game?.venue && `, ${game.venue}`}
+        </span>
+      </p>
+      {state.desk && <StatusLine here={state.here} desk={state.desk} now={desk.link.serverNow} />}
+      <Button
+        onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
+        aria-label={theme === 'dark' ? 'Light surfaces' : 'Dark surfaces'}
+        className={css['theme']}
+      >
+        {theme === 'dark' ? <Sun size={16} /> : <Moon size={16} />}
+      </Button>
+    </header>
+  );
+}

@@ -1,0 +1,188 @@
+import { useState } from 'react';
+import { findCheck, findFraming } from '../../core/decode/discover.ts';
+import { asciiText } from '../../core/decode/reading.ts';
+import type { FrameMap } from '../../core/decode/frame-map.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
+import { Button } from '../../ui/Button.tsx';
+import type { Heard } from './bytes.ts';
+import { readHex, withCut, writeHex } from './draft.ts';
+import css from './SourcesView.module.css';
+
+const CHECKS = { none: 'no check', xor: 'exclusive or', sum8: '8-bit sum', crc16: 'CRC-16' } as const;
+const NO_CHECK: FrameMap['check'] = { kind: 'none' };
+
+/** How bytes are cut into frames: found by itself, or set by hand. */
+export function FramePanel({
+  bundle,
+  heard,
+  onChange,
+}: {
+  bundle: SourceBundle;
+  heard: Heard;
+  onChange: (bundle: SourceBundle) => void;
+}) {
+  const [said, setSaid] = useState('');
+  const { map } = bundle;
+  const framing = map?.framing;
+  const check = map?.check ?? NO_CHECK;
+  const cut = (part: Partial<Pick<FrameMap, 'framing' | 'check'>>) =>
+    onChange(
+      withCut(bundle, {
+        framing: framing ?? { kind: 'delimited', start: [2], end: [3], maxLength: 100 },
+        check,
+        ...part,
+      }),
+    );
+
+  const find = () => {
+    const [best] = findFraming(heard.bytes);
+    if (!best) {
+      setSaid(
+        heard.bytes.length < 200
+          ? 'Too little has been heard yet. Let it talk for a few seconds and try again.'
+          : 'No frame comes back in these bytes. Check the line’s speed and bits, or set the frame by hand.',
+      );
+      return;
+    }
+    const [found] = findCheck(best.frames, best.framing);
+    onChange(withCut(bundle, { framing: best.framing, check: found ?? NO_CHECK }));
+    const different = new Set(best.frames.map((f) => f.join())).size;
+    const sure = found
+      ? `with ${CHECKS[found.kind]} that holds for all`
+      : different < 3
+        ? 'too alike to find a check; change something on the controller and try again'
+        : 'without a check that is known';
+    setSaid(`Found frames of ${best.frames[0]!.length} bytes, ${best.frames.length} of them, ${sure}.`);
+  };
+
+  const hex = (label: string, bytes: readonly number[], set: (bytes: number[]) => void) => (
+    <label>
+      {label}{' '}
+      <input
+        key={writeHex(bytes)}
+        defaultValue={writeHex(bytes)}
+        size={6}
+        aria-label={`${label} bytes, hexadecimal`}
+        onBlur={(e) => {
+          const read = readHex(e.target.value);
+          if (read) set(read);
+          else setSaid(`${label} is written as hexadecimal pairs, such as 02 or 0d 0a.`);
+        }}
+      />
+    </label>
+  );
+  const tail = heard.bytes.slice(-160);
+  const { good, badChecks, skipped } = heard.counts;
+
+  return (
+    <section className={css['panel']} aria-label="Frame">
+      <h2>Frame</h2>
+      <div className={css['fields']}>
+        <Button main={!map} onClick={find} disabled={heard.bytes.length === 0}>
+          Find the frame
+        </Button>
+        {framing && (
+          <>
+            <select
+              value={framing.kind}
+              aria-label="How a frame ends"
+              onChange={(e) =>
+                cut({
+                  framing:
+                    e.target.value === 'fixed'
+                      ? {
+                          kind: 'fixed',
+                          start: framing.start,
+                          length: framing.kind === 'fixed' ? framing.length : framing.maxLength,
+                        }
+                      : {
+                          kind: 'delimited',
+                          start: framing.start.length ? framing.start : [2],
+                          end: [3],
+                          maxLength: framing.kind === 'fixed' ? framing.length : framing.maxLength,
+                        },
+                })
+              }
+            >
+              <option value="delimited">start to end</option>
+              <option value="fixed">fixed length</option>
+            </select>
+            {hex('Start', framing.start, (start) => cut({ framing: { ...framing, start } }))}
+            {framing.kind === 'delimited' &&
+              hex('End', framing.end, (end) => cut({ framing: { ...framing, end } }))}
+            <label>
+              {framing.kind === 'fixed' ? 'Length' : 'Longest'}{' '}
+              <input
+                type="number"
+                min="2"
+                max="4096"
+                value={framing.kind === 'fixed' ? framing.length : framing.maxLength}
+                onChange={(e) => {
+                  const n = Math.max(2, Number(e.target.value) || 2);
+                  cut({
+                    framing:
+                      framing.kind === 'fixed' ? { ...framing, length: n } : { ...framing, maxLength: n },
+                  });
+                }}
+              />
+            </label>
+            <label>
+              Check{' '}
+              <select
+                value={check.kind}
+                onChange={(e) => {
+                  const kind = e.target.value as keyof typeof CHECKS;
+                  cut({
+                    check:
+                      kind === 'none' ? NO_CHECK : { from: 1, to: -3, at: -3, as: 'hex', ...check, kind },
+                  });
+                }}
+              >
+                {Object.entries(CHECKS).map(([kind, name]) => (
+                  <option key={kind} value={kind}>
+                    {name}
+                  </option>
+                ))}
+              </select>
+            </label>
+            {check.kind !== 'none' && (
+              <>
+                {(['from', 'to', 'at'] as const).map((part) => (
+                  <label key={part}>
+                    {part}{' '}
+                    <input
+                      type="number"
+                      value={check[part]}
+                      onChange={(e) => cut({ check: { ...check, [part]: Number(e.target.value) || 0 } })}
+                    />
+                  </label>
+                ))}
+                <select
+                  value={check.as}
+                  aria-label="Written as"
+                  onChange={(e) => cut({ check: { ...check, as: e.target.value as 'hex' } })}
+                >
+                  <option value="hex">in hex digits</option>
+                  <option value="bytes">in bytes</option>
+                </select>
+              </>
+            )}
+          </>
+        )}
+      </div>
+      <p className={css['said']} role="status" aria-label="Frame found">
+        {said}
+      </p>
+      <p className={css['counts']}>
+        {map
+          ? `By this frame: ${good} good, ${badChecks} failed checks, ${skipped} bytes skipped.`
+          : heard.bytes.length
+            ? 'Bytes come in. Let Foothill find how they are cut into frames.'
+            : 'Nothing has been heard yet. Is the line right, and the device switched on?'}
+      </p>
+      {!heard.frame && heard.bytes.length > 0 && (
+        <code className={css['tail']}>{asciiText(tail, 0, tail.length)}</code>
+      )}
+    </section>
+  );
+}

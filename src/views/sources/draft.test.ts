@@ -1,0 +1,81 @@
+import { describe, expect, it } from 'vitest';
+import { parseBundle } from '../../core/source/source.ts';
+import {
+  copyOf,
+  keyOf,
+  newBundle,
+  readCases,
+  readHex,
+  withCut,
+  withLinks,
+  withReadings,
+  writeCases,
+  writeHex,
+} from './draft.ts';
+
+const cut = { framing: { kind: 'fixed' as const, start: [1], length: 20 }, check: { kind: 'none' as const } };
+const reading = (name: string, offset: number, kind: 'integer' | 'flag' = 'integer') =>
+  ({ name, offset, length: 1, blank: 'blank', kind, ...(kind === 'flag' ? { on: '1' } : {}) }) as never;
+
+describe('a source being made', () => {
+  it('is a good document at every step, and its copy is another', () => {
+    const fresh = newBundle('Arena console', ['arena-console']);
+    expect(fresh.source.key).toBe('arena-console-2');
+    const withMap = withReadings(withCut(fresh, cut), [reading('score', 1), reading('run', 2, 'flag')]);
+    const linked = withLinks(withMap, [{ reading: 'score', field: 'home.score', running: 'run' }]);
+    for (const step of [fresh, withMap, linked]) expect(parseBundle(step)).toMatchObject({ ok: true });
+    const copy = copyOf(linked, 'Copy', []);
+    expect(copy).toMatchObject({
+      source: { key: 'copy', frameMap: 'copy' },
+      map: { key: 'copy' },
+      patch: null,
+    });
+    expect(parseBundle(copy).ok).toBe(true);
+  });
+  it('keeps its links to readings that are renamed, drops those to readings that are gone', () => {
+    const start = withLinks(
+      withReadings(withCut(newBundle('A', []), cut), [
+        reading('a', 1),
+        reading('b', 2),
+        reading('r', 3, 'flag'),
+      ]),
+      [
+        { reading: 'a', field: 'home.score', running: 'r' },
+        { reading: 'b', field: 'away.score' },
+      ],
+    );
+    const renamed = withReadings(start, [reading('x', 1), reading('b', 2), reading('r', 3, 'flag')], {
+      from: 'a',
+      to: 'x',
+    });
+    expect(renamed.patch!.links[0]).toMatchObject({ reading: 'x', running: 'r' });
+    const fewer = withReadings(renamed, [reading('x', 1)]);
+    expect(JSON.parse(JSON.stringify(fewer.patch!.links))).toEqual([{ reading: 'x', field: 'home.score' }]);
+    expect(withReadings(fewer, []).patch).toBeNull();
+  });
+  it.each([
+    ['Shot Clock!', 'shot-clock'],
+    ['  9 lives', 'lives'],
+    ['***', 'source'],
+  ])('%j has the key %s', (name, key) => expect(keyOf(name, [])).toBe(key));
+});
+
+describe('what is typed', () => {
+  it.each(['H=home, A=away', '1=home', ''])('the conversion %j is written as it was read', (text) =>
+    expect(writeCases(readCases(text))).toBe(text),
+  );
+  it('leaves a conversion of another form alone', () => {
+    expect(writeCases({ pieces: [] })).toBeNull();
+    expect(
+      writeCases({ choose: { input: 'reading' }, cases: [{ min: 1, then: { fixed: 'x' } }] }),
+    ).toBeNull();
+  });
+  it.each([
+    ['02 0a', [2, 10]],
+    ['0D0a', [13, 10]],
+    ['', []],
+    ['2', null],
+    ['xy', null],
+  ])('%j as bytes is %o', (text, bytes) => expect(readHex(text)).toEqual(bytes));
+  it('writes bytes as pairs', () => expect(writeHex([2, 10, 255])).toBe('02 0a ff'));
+});

@@ -1,0 +1,98 @@
+import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
+import type { PatchLink } from '../../core/patch/patch.ts';
+import type { SourceBundle, Transport } from '../../core/source/source.ts';
+import type { Case, Value } from '../../core/value/value.ts';
+
+/** A key made of a name, unlike those taken. */
+export function keyOf(name: string, taken: readonly string[]): string {
+  const base =
+    name
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^[^a-z]+|-+$/g, '') || 'source';
+  let key = base;
+  for (let n = 2; taken.includes(key); n++) key = `${base}-${n}`;
+  return key;
+}
+
+/** A source that nothing is known of yet but where it is reached. */
+export function newBundle(name: string, taken: readonly string[]): SourceBundle {
+  const transport: Transport = { kind: 'tcp', mode: 'connect', host: '127.0.0.1', port: 4000 };
+  const source = {
+    schema: 1 as const,
+    key: keyOf(name, taken),
+    name,
+    enabled: true,
+    transport,
+    frameMap: null,
+    limits: { late: 1500, lost: 4000 },
+  };
+  return { schema: 1, source, map: null, patch: null };
+}
+
+/** The same source once more under other keys; its patch stays behind, for a field is fed by one source. */
+export function copyOf(bundle: SourceBundle, name: string, taken: readonly string[]): SourceBundle {
+  const key = keyOf(name, taken);
+  const map = bundle.map && { ...bundle.map, key };
+  return { schema: 1, source: { ...bundle.source, key, name, frameMap: map?.key ?? null }, map, patch: null };
+}
+
+/** Gives the bundle a map that cuts frames so, keeping readings that it had. */
+export function withCut(bundle: SourceBundle, cut: Pick<FrameMap, 'framing' | 'check'>): SourceBundle {
+  const { source } = bundle;
+  const map: FrameMap = bundle.map
+    ? { ...bundle.map, ...cut }
+    : { schema: 1, key: source.key, name: source.name, ...cut, readings: [] };
+  return { ...bundle, source: { ...source, frameMap: map.key }, map };
+}
+
+/** Changes the readings; links of readings that are gone go too, and those of a renamed one follow it. */
+export function withReadings(
+  bundle: SourceBundle,
+  readings: ReadingDef[],
+  renamed?: { from: string; to: string },
+): SourceBundle {
+  if (!bundle.map) return bundle;
+  const name = (n: string) => (renamed?.from === n ? renamed.to : n);
+  const there = new Set(readings.map((r) => r.name));
+  const links = (bundle.patch?.links ?? [])
+    .map((l) => ({ ...l, reading: name(l.reading), ...(l.running ? { running: name(l.running) } : {}) }))
+    .filter((l) => there.has(l.reading))
+    .map((l) => (l.running && !there.has(l.running) ? { ...l, running: undefined } : l));
+  return withLinks({ ...bundle, map: { ...bundle.map, readings } }, links);
+}
+
+export function withLinks(bundle: SourceBundle, links: PatchLink[]): SourceBundle {
+  const { key } = bundle.source;
+  return { ...bundle, patch: links.length ? { schema: 1, key, source: key, links } : null };
+}
+
+/** A simple conversion as it is written: `H=home, A=away`; null for one of another form. */
+export function writeCases(as: Value | undefined): string | null {
+  if (!as) return '';
+  if (!('choose' in as) || !('input' in as.choose) || as.otherwise || as.format) return null;
+  const parts = as.cases.map(({ is, then, ...rest }) =>
+    is?.length === 1 && 'fixed' in then && Object.keys(rest).length === 0 ? `${is[0]}=${then.fixed}` : null,
+  );
+  return parts.includes(null) ? null : parts.join(', ');
+}
+
+/** Reads `H=home, A=away` into a conversion; none when nothing is written. Numbers stay numbers. */
+export function readCases(text: string): Value | undefined {
+  const scalar = (s: string) => (/^-?\d+$/.test(s) ? Number(s) : s);
+  const cases: Case[] = text.split(',').flatMap((part) => {
+    const [is, then] = part.split('=').map((s) => s.trim());
+    return is && then ? [{ is: [scalar(is)], then: { fixed: scalar(then) } }] : [];
+  });
+  return cases.length ? { choose: { input: 'reading' }, cases } : undefined;
+}
+
+/** Bytes as hexadecimal pairs, `02 0a`; null for what is no such text. */
+export function readHex(text: string): number[] | null {
+  const t = text.trim();
+  if (t === '') return [];
+  return /^([0-9a-f]{2}\s*)+$/i.test(t) ? t.match(/[0-9a-f]{2}/gi)!.map((h) => parseInt(h, 16)) : null;
+}
+
+export const writeHex = (bytes: readonly number[]) =>
+  bytes.map((b) => b.toString(16).padStart(2, '0')).join(' ');

@@ -1,0 +1,169 @@
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { World } from './support/world.ts';
+
+let world: World;
+test.beforeEach(async () => {
+  world = await World.start();
+});
+test.afterEach(async () => {
+  await world.stop();
+});
+
+const button = (page: Page, name: string) => page.getByRole('button', { name, exact: true });
+const goal = (side: 'home' | 'away') => ({ kind: 'goal', side }) as const;
+const lastAction = (page: Page) => page.getByRole('status', { name: 'Last action' });
+
+async function connect(page: Page, name: string, port: number): Promise<void> {
+  await page.goto(`${world.url}/sources`);
+  await button(page, 'Add a source').click();
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Port').fill(String(port));
+  await button(page, 'Connect').click();
+  await expect(page.locator('[data-source][aria-pressed=true]')).toContainText(`${name}live`);
+}
+
+test('an unknown controller is connected: its frame found, its bytes named by listening, its score on air', async ({
+  page,
+  browser,
+}) => {
+  const air = await browser.newPage();
+  await air.goto(`${world.url}/air/broadcast`);
+  await connect(page, 'Arena console', world.simPort + 3);
+  await expect(page.getByText('Bytes come in.')).toBeVisible();
+  for (let i = 0; i < 4; i++) await world.score({ kind: 'shot-clock', ms: 20_000 - i * 1000 });
+  await button(page, 'Find the frame').click();
+  await expect(page.getByRole('status', { name: 'Frame found' })).toContainText('Found frames of 28 bytes');
+  await expect(page.getByRole('status', { name: 'Frame found' })).toContainText(
+    'exclusive or that holds for all',
+  );
+  await page.getByRole('listbox').focus();
+  await page.keyboard.press('l');
+  await expect(page.getByText('Leave the controller alone')).toBeVisible();
+  await expect(page.getByText('Now press one button')).toBeVisible();
+  await world.score(goal('home'));
+  await page.getByRole('button', { name: 'byte 8: “0” → “1”' }).click();
+  const form = page.getByRole('form', { name: 'New reading' });
+  await expect(form).toContainText('→ 1');
+  await form.getByLabel('Name').fill('home score');
+  await form.getByLabel('Name').press('Enter');
+  const row = page.locator('[data-reading="home score"]');
+  await expect(row).toContainText('6–8');
+  await button(page, 'Home score?').click();
+  await button(page, 'Save').click();
+  await expect(lastAction(page)).toHaveText(
+    'Home score is fed by Controller already. Take it out there first, or switch that source off.',
+  );
+
+  // What is not saved waits while the other source is switched off.
+  await page.locator('[data-source="controller"]').click();
+  await page.getByLabel('in use').uncheck();
+  await button(page, 'Save').click();
+  await expect(page.locator('[data-source="controller"]')).toContainText('off');
+  await page.locator('[data-source="arena-console"]').click();
+  await button(page, 'Save').click();
+  await expect(lastAction(page)).toHaveText('Saved the source Arena console');
+  await world.score(goal('home'));
+  await expect(air.locator('[data-layer="home score"]')).toHaveText('2');
+  expect(await world.field('home.score')).toMatchObject({ value: 2, origin: 'arena-console' });
+  await expect(row).toContainText('2');
+
+  await world.killEngine();
+  await world.startEngine();
+  await expect.poll(async () => (await world.field('home.score')).quality).toBe('ok');
+  await world.score(goal('home'));
+  await expect(air.locator('[data-layer="home score"]')).toHaveText('3');
+});
+
+test('bytes are selected by hand; a wrong line says what is wrong; undo, delete and import bring back what was', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/sources`);
+  await page.getByRole('listbox').focus();
+  await page.locator('[data-byte="1"]').hover();
+  await page.mouse.down();
+  await page.locator('[data-byte="2"]').hover();
+  await page.mouse.up();
+  const form = page.getByRole('form', { name: 'New reading' });
+  await expect(form).toContainText('Bytes 1–2 “LX”');
+  await expect(form).toContainText('→ LX');
+  await form.getByLabel('Name').fill('period');
+  await expect(form.getByRole('button', { name: 'Add reading' })).toBeDisabled();
+  await form.getByLabel('Name').fill('maker');
+  await form.getByRole('button', { name: 'Add reading' }).click();
+  await expect(page.locator('[data-reading="maker"]')).toContainText('LX');
+  await button(page, 'Save').click();
+  await expect(lastAction(page)).toHaveText('Saved the source Controller');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.locator('[data-reading="maker"]')).toHaveCount(0);
+
+  await page.getByLabel('Port').fill('99999');
+  await button(page, 'Save').click();
+  await expect(lastAction(page)).toContainText('source.transport.port');
+  await button(page, 'Discard changes').click();
+  await expect(page.getByLabel('Port')).toHaveValue(String(world.simPort));
+
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Export' }).click(),
+  ]);
+  const exported = readFileSync(await download.path());
+  await button(page, 'Delete…').click();
+  await expect(page.getByText(/It feeds \d+ fields, which will stand still\./)).toBeVisible();
+  await button(page, 'Delete').click();
+  await expect(page.getByText('No source is connected. Add one')).toBeVisible();
+  expect(await world.field('home.score')).toMatchObject({ quality: 'lost' });
+  const bring = (name: string, buffer: Buffer) =>
+    page.locator('input[type=file]').setInputFiles({ name, mimeType: 'application/json', buffer });
+  await bring('odd.json', Buffer.from('{"schema":1}'));
+  await expect(lastAction(page)).toContainText('odd.json is not a source: source.document');
+  await bring('torn.json', Buffer.from('{"sche'));
+  await expect(lastAction(page)).toHaveText('torn.json is not JSON.');
+  await bring('controller.json', exported);
+  await expect(page.locator('[data-source="controller"]')).toContainText('live');
+  await world.score(goal('away'));
+  await expect
+    .poll(() => world.field('away.score'))
+    .toMatchObject({ value: 1, quality: 'ok', origin: 'controller' });
+});
+
+test('the shot clock’s own device is heard over UDP, cut by its lines, and its clock runs', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/sources`);
+  await page.getByLabel('Field fed by shot clock').selectOption('');
+  await button(page, 'Save').click();
+  await expect(lastAction(page)).toHaveText('Saved the source Controller');
+  await button(page, 'Add a source').click();
+  await page.getByLabel('Name').fill('Shot clock device');
+  await page.getByLabel('Reached by').selectOption('UDP');
+  await page.getByLabel('Port').fill(String(world.simPort + 2));
+  await button(page, 'Connect').click();
+  await expect(page.locator('[data-source="shot-clock-device"]')).toContainText('live');
+  await world.score({ kind: 'start' });
+  await page.waitForTimeout(4000);
+  await button(page, 'Find the frame').click();
+  await expect(page.getByRole('status', { name: 'Frame found' })).toContainText('Found frames of 7 bytes');
+  const select = async (from: number, to: number) => {
+    await page.locator(`[data-byte="${from}"]`).hover();
+    await page.mouse.down();
+    await page.locator(`[data-byte="${to}"]`).hover();
+    await page.mouse.up();
+  };
+  const form = page.getByRole('form', { name: 'New reading' });
+  await select(2, 3);
+  await form.getByLabel('Name').fill('shot clock');
+  await form.getByLabel('Kind').selectOption('clock');
+  await form.getByLabel('Name').press('Enter');
+  await select(4, 4);
+  await form.getByLabel('Name').fill('running');
+  await form.getByLabel('Kind').selectOption('yes or no');
+  await form.getByLabel('Yes is').fill('R');
+  await form.getByLabel('Name').press('Enter');
+  await button(page, 'Shot clock?').click();
+  await page.getByLabel('Running flag of shot clock').selectOption('running');
+  await button(page, 'Save').click();
+  await expect
+    .poll(() => world.field('clock.shot'))
+    .toMatchObject({ origin: 'shot-clock-device', running: true, quality: 'ok' });
+});
