@@ -23,12 +23,13 @@ async function connect(page: Page, name: string, port: number): Promise<void> {
   await expect(page.locator('[data-source][aria-pressed=true]')).toContainText(`${name}live`);
 }
 
-test('an unknown controller is connected: its frame found, its bytes named by listening, its score on air', async ({
+test('an unknown controller is connected by listening, stands by, takes over when the first dies, and gives back', async ({
   page,
   browser,
 }) => {
   const air = await browser.newPage();
   await air.goto(`${world.url}/air/broadcast`);
+  test.setTimeout(120_000);
   await connect(page, 'Arena console', world.simPort + 3);
   await expect(page.getByText('Bytes come in.')).toBeVisible();
   for (let i = 0; i < 4; i++) await world.score({ kind: 'shot-clock', ms: 20_000 - i * 1000 });
@@ -50,29 +51,59 @@ test('an unknown controller is connected: its frame found, its bytes named by li
   const row = page.locator('[data-reading="home score"]');
   await expect(row).toContainText('6–8');
   await button(page, 'Home score?').click();
+  // The controller feeds this field already: the new source stands by behind it.
+  await expect(row.getByLabel('Place of home score')).toHaveValue('2');
+  await expect(row).toContainText('beside Controller, 1');
   await button(page, 'Save').click();
-  await expect(lastAction(page)).toHaveText(
-    'Home score is fed by Controller already. Take it out there first, or switch that source off.',
-  );
+  await expect(lastAction(page)).toHaveText('Saved the source Arena console');
+  await world.score(goal('home'));
+  await expect(air.locator('[data-layer="home score"]')).toHaveText('2');
+  expect(await world.field('home.score')).toMatchObject({ value: 2, origin: 'controller' });
 
-  // What is not saved waits while the other source is switched off.
+  // The controller dies and comes back: the other takes over at once, and gives back while play is stopped.
+  await world.command({ kind: 'fault', fault: 'freeze', on: true });
+  await expect.poll(async () => (await world.field('home.score')).origin).toBe('arena-console');
+  await world.score(goal('home'));
+  await expect(air.locator('[data-layer="home score"]')).toHaveText('3');
+  expect(await world.field('home.score')).toMatchObject({ value: 3, quality: 'ok' });
+  await world.command({ kind: 'fault', fault: 'freeze', on: false });
+  await expect
+    .poll(async () => (await world.field('home.score')).origin, { timeout: 15_000 })
+    .toBe('controller');
+
+  // By hand, it waits until it is told.
+  await page.locator('[data-source="controller"]').click();
+  await page.getByLabel('Takes fields back').selectOption('by hand');
+  await button(page, 'Save').click();
+  await expect(lastAction(page)).toHaveText('Saved the source Controller');
+  await expect.poll(async () => (await world.field('home.score')).origin).toBe('controller');
+  await world.command({ kind: 'fault', fault: 'freeze', on: true });
+  await expect.poll(async () => (await world.field('home.score')).origin).toBe('arena-console');
+  await world.command({ kind: 'fault', fault: 'freeze', on: false });
+  await expect(page.getByText('Controller is back; one field stays with another.')).toBeVisible();
+  await page.waitForTimeout(4000);
+  expect((await world.field('home.score')).origin).toBe('arena-console');
+  await button(page, 'Give back').click();
+  await expect.poll(async () => (await world.field('home.score')).origin).toBe('controller');
+
+  // What is not saved waits while another source is switched off.
+  await page.locator('[data-source="arena-console"]').click();
+  await page.getByLabel('Name').first().fill('Arena console, far side');
   await page.locator('[data-source="controller"]').click();
   await page.getByLabel('in use').uncheck();
   await button(page, 'Save').click();
   await expect(page.locator('[data-source="controller"]')).toContainText('off');
   await page.locator('[data-source="arena-console"]').click();
+  await expect(page.getByLabel('Name').first()).toHaveValue('Arena console, far side');
   await button(page, 'Save').click();
-  await expect(lastAction(page)).toHaveText('Saved the source Arena console');
-  await world.score(goal('home'));
-  await expect(air.locator('[data-layer="home score"]')).toHaveText('2');
-  expect(await world.field('home.score')).toMatchObject({ value: 2, origin: 'arena-console' });
-  await expect(row).toContainText('2');
+  await expect(lastAction(page)).toHaveText('Saved the source Arena console, far side');
+  expect(await world.field('home.score')).toMatchObject({ value: 3, origin: 'arena-console' });
 
   await world.killEngine();
   await world.startEngine();
   await expect.poll(async () => (await world.field('home.score')).quality).toBe('ok');
   await world.score(goal('home'));
-  await expect(air.locator('[data-layer="home score"]')).toHaveText('3');
+  await expect(air.locator('[data-layer="home score"]')).toHaveText('4');
 });
 
 test('bytes are selected by hand; a wrong line says what is wrong; undo, delete and import bring back what was', async ({

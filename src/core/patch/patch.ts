@@ -3,7 +3,7 @@ import type { Change } from '../board/board.ts';
 import { isClock, type ClockState, type FieldValue, type Scalar } from '../board/values.ts';
 import { followClock, stoppedClock, type ClockReading } from '../clock/clock.ts';
 import { isClockReading, type Reading } from '../decode/reading.ts';
-import { keySchema, nameSchema, parseDocument, type Parsed } from '../document/problems.ts';
+import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
 import type { FieldDef } from '../sport/profile.ts';
 import { evaluate, valueSchema } from '../value/value.ts';
 
@@ -20,6 +20,8 @@ const patchSchema = v.object({
       running: v.optional(nameSchema),
       /** The conversion: a Value that finds the reading as its input `reading`. */
       as: v.optional(valueSchema),
+      /** Its place among the sources that feed this field; 1, the default, comes first. */
+      priority: v.optional(wholeNumber(1, 9)),
     }),
   ),
 });

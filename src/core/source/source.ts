@@ -39,6 +39,8 @@ const sourceSchema = v.object({
   transport,
   /** The map that reads its bytes; none while they are still unknown. */
   frameMap: v.optional(v.nullable(keySchema), null),
+  /** How it takes its fields back after it was silent and another source stood in. */
+  back: v.optional(v.picklist(['at-once', 'stoppage', 'by-hand']), 'stoppage'),
   /** Silence in ms after which it is late, and lost. */
   limits: v.object({ late: wholeNumber(100, 600_000), lost: wholeNumber(100, 600_000) }),
 });

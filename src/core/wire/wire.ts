@@ -50,6 +50,8 @@ export interface SourceState {
   counts: { good: number; badChecks: number; skipped: number; refused: number };
   /** The newest trouble, as a sentence, and when. */
   trouble: { text: string; at: number } | null;
+  /** Fields of its own that another source still holds since it was silent. */
+  waiting: number;
 }
 
 /** A source's bytes on their stream, as hexadecimal; its snapshot holds the newest ones. */

@@ -98,7 +98,15 @@ export class RemoveSourceRequest extends ActionRequest {
   source!: string;
 }
 
+export class GiveBackRequest extends ActionRequest {
+  @IsIn(['give-back'])
+  kind!: 'give-back';
+  @Length(1, 80)
+  source!: string;
+}
+
 export type AnyRequest =
+  | GiveBackRequest
   | SourceRequest
   | RemoveSourceRequest
   | TakeRequest
@@ -117,6 +125,7 @@ const KINDS = {
   release: ReleaseRequest,
   source: SourceRequest,
   'remove-source': RemoveSourceRequest,
+  'give-back': GiveBackRequest,
 } as const;
 
 /** Reads an action as a page sent it: the request, or one sentence that says what is wrong with it. */

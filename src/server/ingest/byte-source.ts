@@ -74,7 +74,7 @@ export class ByteSource {
     this.trouble = { text, at: serverNow() };
   }
 
-  state(): SourceState {
+  state(waiting = 0): SourceState {
     const { key, name, transport } = this.doc;
     return {
       key,
@@ -86,6 +86,7 @@ export class ByteSource {
       rate: Math.round(this.recent.length / 2),
       counts: { ...(this.decoder?.counts ?? { good: 0, badChecks: 0, skipped: 0 }), refused: this.refused },
       trouble: this.trouble,
+      waiting,
     };
   }
 

@@ -24,6 +24,8 @@ export function describe(request: AnyRequest, show: Show, board: Board): string 
       return `Saved the source ${nameIn(request.bundle)}`;
     case 'remove-source':
       return `Deleted the source ${request.source}`;
+    case 'give-back':
+      return `Gave ${request.source} its fields back`;
     case 'release':
       return `Released ${board.def(request.field)?.label}`;
   }

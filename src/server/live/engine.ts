@@ -186,6 +186,11 @@ export class Engine {
       case 'source':
       case 'remove-source':
         return this.decideSource(request);
+      case 'give-back': {
+        const known = this.sources.bundle(request.source);
+        if (!known) throw new Refusal(`There is no source "${request.source}"; it may have been deleted.`);
+        return { change: { giveBack: request.source }, undo: {} };
+      }
       default:
         return this.decideShow(request, at);
     }
@@ -205,13 +210,6 @@ export class Engine {
     const bundle: SourceBundle = parsed.value;
     for (const { field } of bundle.patch?.links ?? []) {
       if (!this.board.def(field)) throw new Refusal(`The board has no field "${field}".`);
-    }
-    const conflict = this.sources.conflict(bundle);
-    if (conflict) {
-      const label = this.board.def(conflict.field)?.label ?? conflict.field;
-      throw new Refusal(
-        `${label} is fed by ${conflict.name} already. Take it out there first, or switch that source off.`,
-      );
     }
     const known = this.sources.bundle(bundle.source.key);
     return {
@@ -268,7 +266,8 @@ export class Engine {
       this.sources.remove(key);
       this.desk({ op: 'source-gone', key });
     }
-    if (change.source) this.desk({ op: 'sources', sources: this.sourceStates() });
+    if (change.giveBack) this.sources.giveBack(change.giveBack);
+    if (change.source || change.giveBack) this.desk({ op: 'sources', sources: this.sourceStates() });
     if (change.pin) {
       const { pin } = change;
       const key = pin.field;

@@ -1,5 +1,7 @@
 import type { Logger } from 'pino';
-import type { Applied, Board } from '../../core/board/board.ts';
+import type { Applied, Board, Change } from '../../core/board/board.ts';
+import { isClock } from '../../core/board/values.ts';
+import { Arbiter } from '../../core/patch/arbiter.ts';
 import { Patch } from '../../core/patch/patch.ts';
 import type { Reading } from '../../core/decode/reading.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
@@ -22,6 +24,7 @@ export const bytesStream = (key: string) => `bytes:${key}`;
 /** All connected inputs: their bytes become changes of the board, their silence stops their clocks. */
 export class Sources {
   private readonly all = new Map<string, Feeding>();
+  private readonly arbiter = new Arbiter();
   private readonly unsent = new Map<string, Uint8Array[]>();
   private readonly timer: NodeJS.Timeout;
 
@@ -48,6 +51,13 @@ export class Sources {
       (bytes) => this.unsent.set(key, [...(this.unsent.get(key) ?? []), bytes]),
       this.logger,
     );
+    this.apply(this.arbiter.remove(key));
+    const links = bundle.source.enabled ? (bundle.patch?.links ?? []) : [];
+    this.arbiter.put(
+      key,
+      bundle.source.back,
+      links.map(({ field, priority = 1 }) => ({ field, priority })),
+    );
     this.all.set(key, { bundle, source, patch });
     if (!known)
       this.hub.open(bytesStream(key), () => ({
@@ -62,6 +72,7 @@ export class Sources {
     known.source.stop();
     this.all.delete(key);
     this.silence(known, 'lost');
+    this.apply(this.arbiter.remove(key));
     this.hub.shut(bytesStream(key));
   }
 
@@ -74,7 +85,7 @@ export class Sources {
   }
 
   states(): SourceState[] {
-    return [...this.all.values()].map((f) => f.source.state());
+    return [...this.all].map(([key, f]) => f.source.state(this.arbiter.waiting(key)));
   }
 
   /** The source that a field comes from, or would come from. */
@@ -83,16 +94,9 @@ export class Sources {
     return this.all.get(origin ?? '') ?? [...this.all.values()].find((f) => f.patch?.linkTo(field));
   }
 
-  /** Another enabled source that feeds one of these fields already, with the field. */
-  conflict(bundle: SourceBundle): { name: string; field: string } | null {
-    if (!bundle.source.enabled) return null;
-    const fields = new Set(bundle.patch?.links.map((l) => l.field));
-    for (const { bundle: b } of this.all.values()) {
-      if (b.source.key === bundle.source.key || !b.source.enabled) continue;
-      const shared = b.patch?.links.find((l) => fields.has(l.field));
-      if (shared) return { name: b.source.name, field: shared.field };
-    }
-    return null;
+  /** Gives a source back the fields that another holds since it was silent. */
+  giveBack(key: string): void {
+    this.apply(this.arbiter.giveBack(key, serverNow()));
   }
 
   /** Looks at every source's silence; gives true when the health of one changed. */
@@ -107,7 +111,13 @@ export class Sources {
         this.spread({ changed: [], touched: this.board.mark(feeding.source.doc.key, 'ok') });
       else this.silence(feeding, health === 'late' ? 'late' : 'lost');
     }
-    return changed;
+    const stopped = ![...this.board.fields].some(({ key }) => {
+      const value = this.board.read(key);
+      return isClock(value) && value.running;
+    });
+    const back = this.arbiter.tick(now, stopped);
+    this.apply(back);
+    return changed || back.length > 0;
   }
 
   stop(): void {
@@ -115,18 +125,28 @@ export class Sources {
     for (const { source } of this.all.values()) source.stop();
   }
 
-  /** A clock may run only on its source's word: it stops at the last value that was said. */
+  /**
+   * A clock may run only on its source's word: where no other source takes over, it stops at the last value that
+   * was said.
+   */
   private silence({ bundle, patch }: Feeding, quality: 'late' | 'lost'): void {
     const now = serverNow();
-    const stopped = this.board.apply(patch?.hold(now) ?? [], now);
+    const { changed, touched } = this.board.apply(
+      this.arbiter.silent(bundle.source.key, patch?.hold(now) ?? [], now),
+      now,
+    );
     const marked = this.board.mark(bundle.source.key, quality);
-    this.spread({ changed: stopped.changed, touched: [...new Set([...stopped.touched, ...marked])] });
+    this.spread({ changed, touched: [...new Set([...touched, ...marked])] });
+  }
+
+  private apply(changes: readonly Change[]): void {
+    if (changes.length) this.spread(this.board.apply(changes, serverNow()));
   }
 
   private onFrame(source: ByteSource, patch: Patch | null, readings: readonly Reading[], at: number): void {
     if (!patch) return;
     const { changes, problems } = patch.changes(readings, at);
-    const applied = this.board.apply(changes, at);
+    const applied = this.board.apply(this.arbiter.offer(source.doc.key, changes, at), at);
     this.spread(applied);
     const trouble = problems[0] ?? applied.refused[0]?.reason;
     if (trouble === undefined) return;

@@ -12,6 +12,8 @@ import { ActionRow, bindModels, BoardRow, DocumentRow, ItemRow, LaneRow, PinRow 
 export interface StoreChange extends ShowChange {
   /** A source with its map and patch, saved or deleted whole. */
   source?: { put: SourceBundle } | { remove: SourceBundle };
+  /** A source that gets its fields back; nothing of it is kept but the action itself. */
+  giveBack?: string;
   pin?: { field: string; value: FieldValue; at: number } | { field: string; release: true };
 }
 

@@ -1,6 +1,7 @@
 import type { DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import type { DeskState } from './desk.ts';
 import { ageText, useSeconds } from './time.ts';
+import { Button } from '../../ui/Button.tsx';
 import css from './StatusLine.module.css';
 
 /** How long after trouble a live source is still named for it, in ms. */
@@ -21,16 +22,15 @@ function words(source: SourceState, now: number): string {
   }
 }
 
-/** The health of everything that the picture hangs on, in a line. */
-export function StatusLine({
-  here,
-  desk,
-  now,
-}: {
+interface StatusProps {
   here: DeskState['here'];
   desk: DeskSnapshot;
   now: () => number;
-}) {
+  onGiveBack: (source: string) => void;
+}
+
+/** The health of everything that the picture hangs on, in a line. */
+export function StatusLine({ here, desk, now, onGiveBack }: StatusProps) {
   const time = useSeconds(now);
   const inUse = desk.sources.filter((s) => s.health !== 'off');
   const calm = inUse.filter((s) => s.health === 'live' && !(s.trouble && time - s.trouble.at < UNEASY));
@@ -49,6 +49,15 @@ export function StatusLine({
         </p>
       )}
       {here && inUse.length === 0 && <p className={css['calm']}>No source is connected.</p>}
+      {here &&
+        inUse
+          .filter((s) => s.waiting > 0)
+          .map((s) => (
+            <p key={s.key} className={css['uneasy']}>
+              {s.name} is back; {s.waiting === 1 ? 'one field stays' : `${s.waiting} fields stay`} with
+              another. <Button onClick={() => onGiveBack(s.key)}>Give back</Button>
+            </p>
+          ))}
       {here && calm.length > 1 && <p className={css['calm']}>{calm.length} sources live</p>}
       {here &&
         named.map((source) => {

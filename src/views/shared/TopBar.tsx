@@ -37,7 +37,14 @@ export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; he
           {game?.venue && `, ${game.venue}`}
         </span>
       </p>
-      {state.desk && <StatusLine here={state.here} desk={state.desk} now={desk.link.serverNow} />}
+      {state.desk && (
+        <StatusLine
+          here={state.here}
+          desk={state.desk}
+          now={desk.link.serverNow}
+          onGiveBack={(source) => void desk.act({ kind: 'give-back', source })}
+        />
+      )}
       <Button
         onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
         aria-label={theme === 'dark' ? 'Light surfaces' : 'Dark surfaces'}

@@ -26,7 +26,8 @@ export type DeskAction =
   | { kind: 'pin'; field: string; text: string }
   | { kind: 'release'; field: string }
   | { kind: 'source'; bundle: SourceBundle }
-  | { kind: 'remove-source'; source: string };
+  | { kind: 'remove-source'; source: string }
+  | { kind: 'give-back'; source: string };
 
 /** A value as it would be typed. */
 export function typedText(value: FieldValue): string {

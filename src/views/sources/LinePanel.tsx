@@ -130,6 +130,14 @@ export function LinePanel({
           />{' '}
           s
         </label>
+        <label title="After it was silent and another source stood in for it">
+          Takes fields back{' '}
+          <select value={source.back} onChange={(e) => set({ back: e.target.value as typeof source.back })}>
+            <option value="stoppage">at a stoppage</option>
+            <option value="at-once">at once</option>
+            <option value="by-hand">by hand</option>
+          </select>
+        </label>
         <label>
           <input
             type="checkbox"

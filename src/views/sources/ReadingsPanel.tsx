@@ -1,15 +1,14 @@
 import { useMemo, useRef, useState } from 'react';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
 import { inCheck, kindOf, Listener, widened, type ChangedRun } from '../../core/decode/discover.ts';
-import { asciiText, isClockReading, readValue } from '../../core/decode/reading.ts';
-import { clockText } from '../../core/clock/clock.ts';
-import { suggestField } from '../../core/patch/suggest.ts';
+import { asciiText } from '../../core/decode/reading.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Heard } from './bytes.ts';
-import { readCases, withLinks, withReadings, writeCases } from './draft.ts';
+import { withReadings } from './draft.ts';
+import { ReadingTable, valueOf } from './ReadingTable.tsx';
 import { Ruler, type Selection } from './Ruler.tsx';
 import css from './SourcesView.module.css';
 
@@ -17,6 +16,7 @@ interface Props {
   bundle: SourceBundle;
   heard: Heard;
   defs: FieldDef[];
+  bundles: SourceBundle[];
   onChange: (bundle: SourceBundle) => void;
   listening: Listening;
 }
@@ -68,7 +68,7 @@ export function useListening(): Listening {
 }
 
 /** The bytes' meaning: select or listen, name, and say which field of the board each reading feeds. */
-export function ReadingsPanel({ bundle, heard, defs, onChange, listening }: Props) {
+export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listening }: Props) {
   const [selection, setSelection] = useState<Selection | null>(null);
   const readings = bundle.map!.readings;
   const { frame } = heard;
@@ -147,7 +147,14 @@ export function ReadingsPanel({ bundle, heard, defs, onChange, listening }: Prop
           )}
         </>
       )}
-      <ReadingTable bundle={bundle} frame={frame} defs={defs} onChange={onChange} onSelect={setSelection} />
+      <ReadingTable
+        bundle={bundle}
+        frame={frame}
+        defs={defs}
+        bundles={bundles}
+        onChange={onChange}
+        onSelect={setSelection}
+      />
     </section>
   );
 }
@@ -210,189 +217,5 @@ function NewReading({
         Add reading
       </Button>
     </form>
-  );
-}
-
-function valueOf(frame: Uint8Array | null, def: ReadingDef): string {
-  if (!frame) return '–';
-  const reading = readValue(frame, { ...def, name: def.name || 'reading' });
-  if (!reading) return 'no word';
-  if (reading.problem) return reading.problem;
-  const { value } = reading;
-  if (isClockReading(value)) return clockText(value.ms, value.step === 100 ? { tenthsBelow: 60_000 } : {});
-  return value === null ? 'blank' : typeof value === 'boolean' ? (value ? 'yes' : 'no') : String(value);
-}
-
-const GROUPS = ['clocks', 'situation', 'home', 'away'] as const;
-
-function ReadingTable({
-  bundle,
-  frame,
-  defs,
-  onChange,
-  onSelect,
-}: Omit<Props, 'heard' | 'listening'> & { frame: Uint8Array | null; onSelect: (s: Selection) => void }) {
-  const readings = bundle.map!.readings;
-  const links = bundle.patch?.links ?? [];
-  const fed = new Set(links.map((l) => l.field));
-  const flags = readings.filter((r) => r.kind === 'flag');
-  if (readings.length === 0) return <p className={css['counts']}>No byte has a name yet.</p>;
-
-  const link = (reading: string, change: object | null) => {
-    const known = links.find((l) => l.reading === reading);
-    const rest = links.filter((l) => l !== known);
-    onChange(withLinks(bundle, change ? [...rest, { reading, field: '', ...known, ...change }] : rest));
-  };
-  /** What likeness of names proposes for readings that feed nothing, each field once. */
-  const proposals = new Map<string, FieldDef>();
-  const taken = new Set(fed);
-  for (const r of readings) {
-    if (links.some((l) => l.reading === r.name || l.running === r.name)) continue;
-    const field = suggestField(r.name, defs, taken);
-    if (!field) continue;
-    proposals.set(r.name, field);
-    taken.add(field.key);
-  }
-  const acceptAll = () =>
-    onChange(
-      withLinks(bundle, [...links, ...[...proposals].map(([reading, f]) => ({ reading, field: f.key }))]),
-    );
-
-  return (
-    <table className={css['table']}>
-      <thead>
-        <tr>
-          <th>Reading</th>
-          <th>Bytes</th>
-          <th>Kind</th>
-          <th>Now</th>
-          <th>
-            Feeds{' '}
-            {proposals.size > 0 && (
-              <Button onClick={acceptAll}>
-                Accept {proposals.size === 1 ? 'the suggestion' : `all ${proposals.size} suggestions`}
-              </Button>
-            )}
-          </th>
-          <th />
-        </tr>
-      </thead>
-      <tbody>
-        {readings.map((r) => {
-          const known = links.find((l) => l.reading === r.name);
-          const def = defs.find((d) => d.key === known?.field);
-          const proposal = proposals.get(r.name);
-          const cases = writeCases(known?.as);
-          return (
-            <tr key={r.name} data-reading={r.name}>
-              <td>
-                <input
-                  defaultValue={r.name}
-                  aria-label="Name"
-                  onBlur={(e) => {
-                    const to = e.target.value.trim();
-                    if (!to || to === r.name || readings.some((x) => x.name === to))
-                      return void (e.target.value = r.name);
-                    onChange(
-                      withReadings(
-                        bundle,
-                        readings.map((x) => (x === r ? { ...r, name: to } : x)),
-                        { from: r.name, to },
-                      ),
-                    );
-                  }}
-                />
-              </td>
-              <td>
-                <button
-                  type="button"
-                  className={css['place']}
-                  onClick={() => onSelect({ offset: r.offset, length: r.length })}
-                >
-                  {r.offset}
-                  {r.length > 1 && `–${r.offset + r.length - 1}`}
-                </button>
-              </td>
-              <td>
-                {r.kind === 'flag' ? `yes is “${r.on}”` : r.kind === 'integer' ? 'whole number' : r.kind}
-              </td>
-              <td className={css['now']}>{valueOf(frame, r)}</td>
-              <td>
-                <select
-                  value={known?.field ?? ''}
-                  aria-label={`Field fed by ${r.name}`}
-                  onChange={(e) => link(r.name, e.target.value ? { field: e.target.value } : null)}
-                >
-                  <option value="">nothing</option>
-                  {GROUPS.map((group) => (
-                    <optgroup key={group} label={group}>
-                      {defs
-                        .filter((d) => d.group === group && (!fed.has(d.key) || d.key === known?.field))
-                        .map((d) => (
-                          <option key={d.key} value={d.key}>
-                            {d.label}
-                          </option>
-                        ))}
-                    </optgroup>
-                  ))}
-                </select>
-                {proposal && (
-                  <Button onClick={() => link(r.name, { field: proposal.key })}>{proposal.label}?</Button>
-                )}
-                {def?.kind === 'clock' && (
-                  <label>
-                    {' '}
-                    runs by{' '}
-                    <select
-                      value={known?.running ?? ''}
-                      aria-label={`Running flag of ${r.name}`}
-                      onChange={(e) => link(r.name, { running: e.target.value || undefined })}
-                    >
-                      <option value="">nothing: it stands</option>
-                      {flags.map((f) => (
-                        <option key={f.name}>{f.name}</option>
-                      ))}
-                    </select>
-                  </label>
-                )}
-                {known && def?.kind !== 'clock' && (
-                  <label>
-                    {' '}
-                    as{' '}
-                    {cases === null ? (
-                      'its own conversion'
-                    ) : (
-                      <input
-                        key={cases}
-                        defaultValue={cases}
-                        placeholder={def?.kind === 'choice' ? `H=${def.choices[0]}` : 'it is'}
-                        aria-label={`Conversion of ${r.name}`}
-                        size={14}
-                        onBlur={(e) => link(r.name, { as: readCases(e.target.value) })}
-                      />
-                    )}
-                  </label>
-                )}
-              </td>
-              <td>
-                <Button
-                  onClick={() =>
-                    onChange(
-                      withReadings(
-                        bundle,
-                        readings.filter((x) => x !== r),
-                      ),
-                    )
-                  }
-                  aria-label={`Remove ${r.name}`}
-                >
-                  Remove
-                </Button>
-              </td>
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
   );
 }

@@ -247,6 +247,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, onSelect }: EditorProps)
           bundle={draft}
           heard={heard}
           defs={snapshot.defs}
+          bundles={snapshot.bundles}
           onChange={setDraft}
           listening={listening}
         />

@@ -23,6 +23,7 @@ export function newBundle(name: string, taken: readonly string[]): SourceBundle 
     key: keyOf(name, taken),
     name,
     enabled: true,
+    back: 'stoppage' as const,
     transport,
     frameMap: null,
     limits: { late: 1500, lost: 4000 },
@@ -96,3 +97,23 @@ export function readHex(text: string): number[] | null {
 
 export const writeHex = (bytes: readonly number[]) =>
   bytes.map((b) => b.toString(16).padStart(2, '0')).join(' ');
+
+/** The sources in use besides this one that feed a field, first to last. */
+export function othersFeeding(
+  field: string,
+  own: string,
+  bundles: readonly SourceBundle[],
+): { name: string; priority: number }[] {
+  return bundles
+    .filter((b) => b.source.key !== own && b.source.enabled)
+    .flatMap((b) => {
+      const link = b.patch?.links.find((l) => l.field === field);
+      return link ? [{ name: b.source.name, priority: link.priority ?? 1 }] : [];
+    })
+    .sort((a, b) => a.priority - b.priority);
+}
+
+/** The place after all others that feed a field: a new source stands by until it is put first. */
+export function placeAfter(others: readonly { priority: number }[]): number {
+  return Math.min(9, Math.max(0, ...others.map((o) => o.priority)) + 1);
+}

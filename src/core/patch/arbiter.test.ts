@@ -1,0 +1,104 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { Arbiter, SETTLED, type BackPolicy } from './arbiter.ts';
+
+const say = (origin: string, value: number, key = 'home.score') => ({ key, value, origin });
+
+/** Two sources for one field, the first with the given policy; both have spoken at time 0. */
+function two(policy: BackPolicy) {
+  const arbiter = new Arbiter();
+  arbiter.put('first', policy, [{ field: 'home.score', priority: 1 }]);
+  arbiter.put('second', 'at-once', [{ field: 'home.score', priority: 2 }]);
+  arbiter.offer('second', [say('second', 1)], 0);
+  arbiter.offer('first', [say('first', 1)], 0);
+  return arbiter;
+}
+
+describe('Arbiter', () => {
+  it('lets the first in order hold, whoever speaks first, and drops the word of the second', () => {
+    const arbiter = two('by-hand');
+    expect(arbiter.offer('second', [say('second', 9)], 10)).toEqual([]);
+    expect(arbiter.offer('first', [say('first', 2)], 20)).toEqual([say('first', 2)]);
+  });
+
+  it('hands over to the second’s newest word when the first falls silent', () => {
+    const arbiter = two('at-once');
+    arbiter.offer('second', [say('second', 7)], 10);
+    expect(arbiter.silent('first', [say('first', 1)], 2000)).toEqual([say('second', 7)]);
+    expect(arbiter.offer('second', [say('second', 8)], 2100)).toEqual([say('second', 8)]);
+  });
+
+  it('keeps the last word at rest where nobody else speaks', () => {
+    const arbiter = two('at-once');
+    arbiter.silent('second', [], 100);
+    expect(arbiter.silent('first', [say('first', 5)], 2000)).toEqual([say('first', 5)]);
+    expect(arbiter.offer('first', [say('first', 6)], 2500)).toEqual([say('first', 6)]);
+  });
+
+  it.each<[BackPolicy, boolean, boolean]>([
+    ['at-once', false, true],
+    ['stoppage', false, false],
+    ['stoppage', true, true],
+    ['by-hand', true, false],
+  ])('on its return, policy %s, play stopped %s: taken back %s', (policy, stopped, back) => {
+    const arbiter = two(policy);
+    arbiter.silent('first', [], 1000);
+    expect(arbiter.offer('first', [say('first', 3)], 5000)).toEqual([]);
+    expect(arbiter.tick(5000 + SETTLED - 1, true)).toEqual([]);
+    expect(arbiter.waiting('first')).toBe(1);
+    expect(arbiter.tick(5000 + SETTLED, stopped)).toEqual(back ? [say('first', 3)] : []);
+    expect(arbiter.waiting('first')).toBe(back ? 0 : 1);
+    expect(arbiter.giveBack('first', 9000)).toEqual(back ? [] : [say('first', 3)]);
+    expect(arbiter.offer('second', [say('second', 4)], 9100)).toEqual([]);
+  });
+
+  it('does not flap: a first that comes and goes keeps the field with the second', () => {
+    const arbiter = two('at-once');
+    arbiter.silent('first', [], 1000);
+    for (let t = 2000; t < 20_000; t += 2000) {
+      expect(arbiter.offer('first', [say('first', t)], t)).toEqual([]);
+      expect(arbiter.tick(t + 900, true)).toEqual([]);
+      expect(arbiter.silent('first', [], t + 1000)).toEqual([]);
+    }
+  });
+
+  it('frees what a source held that is removed, and knows nothing of strangers', () => {
+    const arbiter = two('at-once');
+    expect(arbiter.remove('first')).toEqual([say('second', 1)]);
+    expect(arbiter.offer('first', [say('first', 2)], 10)).toEqual([]);
+    expect(arbiter.silent('stranger', [], 10)).toEqual([]);
+  });
+
+  it('at any time lets one source hold a field at most, and never one that is silent while another speaks', () => {
+    const step = fc.record({
+      who: fc.constantFrom('a', 'b', 'c'),
+      what: fc.constantFrom('speak', 'silent', 'tick'),
+      wait: fc.nat(4000),
+    });
+    fc.assert(
+      fc.property(fc.array(step, { maxLength: 40 }), (steps) => {
+        const arbiter = new Arbiter();
+        ['a', 'b', 'c'].forEach((s, i) =>
+          arbiter.put(s, 'at-once', [{ field: 'home.score', priority: i + 1 }]),
+        );
+        const speaking = new Set<string>();
+        let now = 0;
+        let shown: string | null = null;
+        steps.forEach(({ who, what, wait }, n) => {
+          now += wait;
+          if (what === 'speak') speaking.add(who);
+          if (what === 'silent') speaking.delete(who);
+          const changes =
+            what === 'speak'
+              ? arbiter.offer(who, [say(who, n)], now)
+              : what === 'silent'
+                ? arbiter.silent(who, [], now)
+                : arbiter.tick(now, false);
+          expect(changes.length).toBeLessThanOrEqual(1);
+          for (const change of changes) if ('origin' in change) shown = change.origin;
+          if (speaking.size) expect(speaking.has(shown ?? '')).toBe(true);
+        });
+      }),
+    );
+  });
+});

@@ -1,0 +1,156 @@
+import type { Change } from '../board/board.ts';
+
+/** How a source takes its fields back after it was silent and another stood in for it. */
+export type BackPolicy = 'at-once' | 'stoppage' | 'by-hand';
+
+/** How long a source must have spoken again before it may take a field back, in ms: against flapping. */
+export const SETTLED = 3000;
+
+type Said = Extract<Change, { value: unknown }>;
+
+interface Feed {
+  source: string;
+  /** 1 comes first. */
+  priority: number;
+}
+
+interface Party {
+  policy: BackPolicy;
+  live: boolean;
+  /** Since when it speaks without a break, server ms. */
+  since: number;
+  links: readonly { field: string; priority: number }[];
+}
+
+/**
+ * Decides, for each field that several sources feed, whose word holds. The first in order that speaks holds it;
+ * when it falls silent the next takes over at once; when it is back it takes the field back by its policy, and not
+ * before it has spoken for three seconds.
+ */
+export class Arbiter {
+  private readonly parties = new Map<string, Party>();
+  private readonly feeds = new Map<string, Feed[]>();
+  private readonly holders = new Map<string, string>();
+  private readonly latest = new Map<string, Map<string, Said>>();
+  /** For each field, the sources that lost it by falling silent: those come back by their policy. */
+  private readonly lost = new Map<string, Set<string>>();
+
+  /** Takes a source on, or on anew: what it held is free until it speaks. */
+  put(source: string, policy: BackPolicy, links: readonly { field: string; priority: number }[]): void {
+    this.remove(source);
+    this.parties.set(source, { policy, live: false, since: 0, links });
+    for (const { field, priority } of links) {
+      const feeds = [...(this.feeds.get(field) ?? []), { source, priority }];
+      feeds.sort((a, b) => a.priority - b.priority || (a.source < b.source ? -1 : 1));
+      this.feeds.set(field, feeds);
+    }
+  }
+
+  /** Lets a source go; gives the changes by which others take over what it held. */
+  remove(source: string): Said[] {
+    const party = this.parties.get(source);
+    if (!party) return [];
+    this.parties.delete(source);
+    const changes: Said[] = [];
+    for (const { field } of party.links) {
+      this.feeds.set(
+        field,
+        (this.feeds.get(field) ?? []).filter((f) => f.source !== source),
+      );
+      this.latest.get(field)?.delete(source);
+      this.lost.get(field)?.delete(source);
+      if (this.holders.get(field) !== source) continue;
+      this.holders.delete(field);
+      changes.push(...this.settle(field, 0, false, null));
+    }
+    return changes;
+  }
+
+  /** What a source says now: gives those of its changes that hold. */
+  offer(source: string, changes: readonly Change[], now: number): Change[] {
+    const party = this.parties.get(source);
+    if (!party) return [];
+    if (!party.live) Object.assign(party, { live: true, since: now });
+    return changes.filter((change) => {
+      if (!('value' in change)) return true;
+      this.remember(source, change);
+      this.settle(change.key, now, false, null);
+      return this.holders.get(change.key) === source;
+    });
+  }
+
+  /**
+   * A source fell silent, its clocks stopped as `atRest` says. Gives what holds now: the next source's newest word
+   * where there is a next, the source's own last word at rest where there is none.
+   */
+  silent(source: string, atRest: readonly Change[], now: number): Change[] {
+    const party = this.parties.get(source);
+    if (!party) return [];
+    party.live = false;
+    const rest = atRest.filter((c): c is Said => 'value' in c);
+    for (const change of rest) this.remember(source, change);
+    const changes: Change[] = [];
+    for (const { field } of party.links) {
+      if (this.holders.get(field) !== source) continue;
+      changes.push(...this.settle(field, now, false, null));
+      if (this.holders.get(field) === source) continue;
+      this.lost.set(field, (this.lost.get(field) ?? new Set()).add(source));
+    }
+    return [...changes, ...rest.filter((c) => this.holders.get(c.key) === source)];
+  }
+
+  /** Looks for fields that are to go back to a better source: at once, or, when play is stopped, at a stoppage. */
+  tick(now: number, stopped: boolean): Said[] {
+    return [...this.lost.keys()].flatMap((field) => this.settle(field, now, stopped, null));
+  }
+
+  /** The operator gives a source its fields back, whatever its policy. */
+  giveBack(source: string, now: number): Said[] {
+    return [...this.lost.keys()].flatMap((field) => this.settle(field, now, false, source));
+  }
+
+  /** How many fields a source that speaks again has not yet taken back. */
+  waiting(source: string): number {
+    if (!this.parties.get(source)?.live) return 0;
+    return [...this.lost].filter(([field, by]) => by.has(source) && this.holders.get(field) !== source)
+      .length;
+  }
+
+  private remember(source: string, change: Said): void {
+    const said = this.latest.get(change.key) ?? new Map<string, Said>();
+    said.set(source, change);
+    this.latest.set(change.key, said);
+  }
+
+  /** Gives a field to who should hold it now; gives that source's newest word when the holder changed. */
+  private settle(field: string, now: number, stopped: boolean, given: string | null): Said[] {
+    const said = this.latest.get(field);
+    const best = (this.feeds.get(field) ?? []).find(
+      (f) => this.parties.get(f.source)?.live && said?.has(f.source),
+    );
+    const holder = this.holders.get(field);
+    if (!best || best.source === holder) return [];
+    if (
+      holder !== undefined &&
+      this.parties.get(holder)?.live &&
+      !this.mayTakeBack(field, best.source, now, stopped, given)
+    )
+      return [];
+    this.holders.set(field, best.source);
+    this.lost.get(field)?.delete(best.source);
+    return [said!.get(best.source)!];
+  }
+
+  private mayTakeBack(
+    field: string,
+    source: string,
+    now: number,
+    stopped: boolean,
+    given: string | null,
+  ): boolean {
+    if (!this.lost.get(field)?.has(source) || given === source) return true;
+    const { policy, since } = this.parties.get(source)!;
+    if (policy === 'by-hand' || now - since < SETTLED) return false;
+    return policy === 'at-once' || stopped;
+  }
+}
