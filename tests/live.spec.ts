@@ -190,6 +190,8 @@ test('take and clear by keyboard; inputs are previewed, saved and taken; a refus
   );
   await expect(page.locator('[data-lane="lower"] header')).toContainText('Name is empty.');
   await expect(layer(page, 'line')).toHaveText('Captain, five goals');
+  // A box that was ticked does not take the keys away.
+  await page.getByLabel('Logo').uncheck();
   await page.keyboard.press('s');
   for (const p of [page, second])
     await expect(p.locator('[data-picture="air"] [data-layer="line"]')).toHaveCount(0);
@@ -230,4 +232,35 @@ test('read-outs are open to all, writes to none but this site', async () => {
   expect(refused).toMatchObject({ status: 403, ok: false, reason: expect.stringContaining('another site') });
   expect(await world.act({ kind: 'pin', field: 'home.score' })).toMatchObject({ status: 400 });
   expect((await fetch(`${world.url}/air/nowhere`)).status).toBe(404);
+});
+
+test('the console is worked by mouse and keys, also right after a box was ticked', async ({ page }) => {
+  await page.goto(world.simUrl);
+  const shown = (name: string) => page.locator(`[data-show="${name}"]`);
+  await page.getByLabel('plays by itself').check();
+  await expect(shown('clock')).not.toHaveText('15:00');
+  await page.getByLabel('plays by itself').uncheck();
+  await page.getByRole('button', { name: 'New game' }).click();
+  await expect(shown('clock')).toHaveText('15:00');
+  await page.getByLabel('plays by itself').focus();
+  await page.keyboard.press('a');
+  await page.keyboard.press('l');
+  await page.keyboard.press('l');
+  await expect(shown('home.score')).toHaveText('1');
+  await expect(shown('away.score')).toHaveText('2');
+  await page.keyboard.press('u');
+  await expect(shown('away.score')).toHaveText('1');
+  await page.keyboard.press('d');
+  await page.getByLabel('Player number').fill('14');
+  await page.getByRole('button', { name: '2 minutes' }).click();
+  await expect(page.locator('[data-penalties=home]')).toContainText('#14 2:00');
+  await page.getByLabel('Game').fill('5:32');
+  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await expect(shown('clock')).toHaveText('5:32');
+  await page.getByRole('button', { name: 'Disconnect' }).focus();
+  await page.keyboard.press('n');
+  await expect(shown('period')).toHaveText('2');
+  await page.getByRole('button', { name: 'Start the clock' }).click();
+  await expect(shown('clock')).toHaveText(/^14:5\d$/);
+  await expect.poll(async () => (await world.field('home.penalty1.clock')).text).toMatch(/^1:5\d$/);
 });

@@ -2,10 +2,9 @@ import { useEffect, useRef } from 'react';
 
 /** True when keys typed at the element are text, not shortcuts. */
 function takesText(target: EventTarget | null): boolean {
-  return (
-    target instanceof HTMLElement &&
-    target.closest('input, textarea, select, [contenteditable="true"]') !== null
-  );
+  const typed =
+    'input:not([type=checkbox], [type=radio], [type=range]), textarea, select, [contenteditable="true"]';
+  return target instanceof HTMLElement && target.closest(typed) !== null;
 }
 
 /** Listens for single keys anywhere in the page but where text is typed. Keys are lower case, `ctrl+` before

@@ -152,7 +152,7 @@ for (const { key, label, bank, press, id } of keys) {
 }
 
 addEventListener('keydown', (event) => {
-  const typing = (event.target as HTMLElement).closest('input, dialog');
+  const typing = (event.target as HTMLElement).closest('input:not([type=checkbox], [type=range]), dialog');
   if (typing || event.ctrlKey || event.metaKey || event.altKey || event.repeat) return;
   const key = keys.find((k) => k.key === event.key.toLowerCase());
   if (!key) return;
@@ -179,6 +179,9 @@ jump.type = 'button';
 jump.textContent = 'Jump the clock';
 jump.onclick = () => void send({ kind: 'jump' });
 $('#faults').append(jump);
+
+/** Keys are for the scorer again once a box was ticked or the speed was set. */
+for (const id of ['auto-on', 'auto-speed']) $(`#${id}`).addEventListener('change', () => $(`#${id}`).blur());
 
 const autopilot = (on: boolean) =>
   void send({
