@@ -1,7 +1,7 @@
 import { fork } from 'node:child_process';
 import { createServer, type Socket } from 'node:net';
 import { chromium, type Page } from '@playwright/test';
-import config from '../playwright.config.ts';
+import { chromiumOptions } from '../scripts/lib/browser.mjs';
 import { encodeFrame } from '../src/sim/frame.ts';
 import { newGame } from '../src/sim/game.ts';
 import { freePort, sleep, World } from '../tests/support/world.ts';
@@ -68,7 +68,7 @@ export async function latency(): Promise<Figure[]> {
   await new Promise<void>((done) => floorLine.listen(floorTcp, '127.0.0.1', done));
   const floor = fork(new URL('./floor.js', import.meta.url), [String(floorTcp), String(floorHttp)]);
   await new Promise((done) => floor.once('message', done));
-  const browser = await chromium.launch(config.use!.launchOptions);
+  const browser = await chromium.launch(chromiumOptions);
   const open = async (url: string) => {
     const page = await browser.newPage({ viewport: { width: 1920, height: 1080 } });
     await page.goto(url);

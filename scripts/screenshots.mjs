@@ -1,6 +1,7 @@
 // Takes the pictures of docs/screenshots from a running demo (npm run demo), with a made-up moment of the game.
 import { chromium } from '@playwright/test';
 import { join } from 'node:path';
+import { chromiumOptions } from './lib/browser.mjs';
 import { home, readSettings } from './lib/settings.mjs';
 import { sleep } from './lib/say.mjs';
 
@@ -22,17 +23,7 @@ await score({ kind: 'penalty', side: 'away', player: 26, minutes: 2 }, { kind: '
 await score({ kind: 'possession', side: 'home' }, { kind: 'shot-clock', ms: 14_900 }, { kind: 'start' });
 await act({ kind: 'take', item: 'captain' });
 
-const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
-  args: [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-    '--no-first-run',
-  ],
-});
+const browser = await chromium.launch(chromiumOptions);
 const shots = join(home, 'docs/screenshots');
 const live = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await live.goto(`${at}/live`);

@@ -1,7 +1,7 @@
 import type { FieldDef } from '../sport/profile.ts';
 import type { FieldState } from '../board/board.ts';
 import type { Item, Lane, Output } from '../show/show.ts';
-import type { InputDef, Layout, Template } from '../template/template.ts';
+import type { Layout, Template } from '../template/template.ts';
 import type { LayerDelta, LayerProps } from '../resolve/resolver.ts';
 import type { Box } from '../text/fit.ts';
 import type { SourceBundle } from '../source/source.ts';
@@ -110,5 +110,3 @@ export interface Trace {
   /** Where it is seen on air. */
   uses: { item: string; layer: string; property: string }[];
 }
-
-export type { InputDef };

@@ -91,12 +91,12 @@ export class Store {
     await DocumentRow.upsert({ kind, key, schemaVersion: body.schema, body: JSON.stringify(body) });
   }
 
-  async putItem(item: Item): Promise<void> {
-    await ItemRow.upsert({ ...item, inputs: JSON.stringify(item.inputs) });
+  async putItem(item: Item, transaction?: Transaction): Promise<void> {
+    await ItemRow.upsert({ ...item, inputs: JSON.stringify(item.inputs) }, { transaction });
   }
 
-  async putLane(lane: Lane): Promise<void> {
-    await LaneRow.upsert({ ...lane, onAir: lane.onAir && JSON.stringify(lane.onAir) });
+  async putLane(lane: Lane, transaction?: Transaction): Promise<void> {
+    await LaneRow.upsert({ ...lane, onAir: lane.onAir && JSON.stringify(lane.onAir) }, { transaction });
   }
 
   /** True when there is no output yet: the last thing that a seeding writes. */
@@ -180,9 +180,8 @@ export class Store {
   private async write(change: StoreChange, transaction: Transaction): Promise<void> {
     const { item, lane, pin, source } = change;
     if (source) await this.writeSource(source, transaction);
-    if (item) await ItemRow.upsert({ ...item, inputs: JSON.stringify(item.inputs) }, { transaction });
-    if (lane)
-      await LaneRow.upsert({ ...lane, onAir: lane.onAir && JSON.stringify(lane.onAir) }, { transaction });
+    if (item) await this.putItem(item, transaction);
+    if (lane) await this.putLane(lane, transaction);
     if (!pin) return;
     if ('release' in pin) await PinRow.destroy({ where: { field: pin.field }, transaction });
     else

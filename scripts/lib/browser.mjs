@@ -1,0 +1,12 @@
+/** How Debian's Chromium is started here: without a display's help, and without asking anything of the network. */
+export const chromiumOptions = {
+  executablePath: '/usr/bin/chromium',
+  args: [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+    '--no-first-run',
+  ],
+};
