@@ -69,7 +69,7 @@ function bound(others: number) {
     integer('home.score'),
     ...Array.from({ length: others }, (_, i) => integer(`other.f${i}`)),
   ]);
-  const resolver = new Resolver((key) => board.read(key));
+  const resolver = new Resolver(board);
   const layer = (name: string, field: string): Layer => ({
     kind: 'text',
     name,

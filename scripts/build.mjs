@@ -51,7 +51,11 @@ export async function build({ force = false } = {}) {
   };
   try {
     await Promise.all([
-      bundle({ ...node, entryPoints: ['src/server/main.ts'], outfile: 'dist/engine/main.js' }),
+      bundle({
+        ...node,
+        entryPoints: { main: 'src/server/main.ts', worker: 'src/server/ingest/document/worker.ts' },
+        outdir: 'dist/engine',
+      }),
       bundle({ ...node, entryPoints: ['src/sim/main.ts'], outfile: 'dist/sim/main.js' }),
       bundle({
         bundle: true,

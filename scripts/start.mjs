@@ -83,7 +83,7 @@ const wanted = [
     ? [
         ['FOOTHILL_SIM_PORT', simPort],
         ['FOOTHILL_SIM_PORT', simPort + 1],
-        ['FOOTHILL_SIM_PORT', simPort + 3],
+        ...[3, 4, 5].map((more) => ['FOOTHILL_SIM_PORT', simPort + more]),
       ]
     : []),
 ];
@@ -129,4 +129,5 @@ console.log(`  sources            ${at}/sources`);
 console.log(`  air page           ${at}/air/broadcast`);
 console.log(`  read-outs          ${at}/state/fields.json`);
 if (demo) console.log(`  simulated console  http://127.0.0.1:${simPort + 1}`);
+if (demo) console.log(`  other services     http://127.0.0.1:${simPort + 4}`);
 console.log('Ctrl-C ends it; the data stays.');

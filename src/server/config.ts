@@ -1,4 +1,5 @@
 import { resolve } from 'node:path';
+import { readHostPolicy, type HostPolicy } from './ingest/document/hosts.ts';
 
 export interface Config {
   host: string;
@@ -7,6 +8,8 @@ export interface Config {
   db: { host: string; port: number; name: string; user: string; password: string };
   simPort: number;
   demo: boolean;
+  /** Which hosts feeds may be fetched from. */
+  feedHosts: HostPolicy;
   /** The folder that the project stands in: data files and the built pages are found from it. */
   home: string;
 }
@@ -34,6 +37,7 @@ export function readConfig(env: NodeJS.ProcessEnv, home: string): Config {
       password: env['FOOTHILL_DB_PASSWORD'] ?? '',
     },
     simPort: port(env, 'FOOTHILL_SIM_PORT', 4320),
+    feedHosts: readHostPolicy(env['FOOTHILL_FEED_HOSTS']),
     demo: env['FOOTHILL_DEMO'] === '1',
     home,
   };

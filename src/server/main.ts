@@ -27,7 +27,7 @@ async function start(config: Config): Promise<void> {
   const store = await Store.open(config, log, (up) => engine?.databaseChanged(up));
   if (config.demo) await seedDemo(store, config);
   else await seedBasics(store, config);
-  engine = new Engine(await loadWorld(store), store, log);
+  engine = new Engine(await loadWorld(store), store, log, config.feedHosts);
   await engine.start();
   const server = await createFoothillServer(config, engine);
   const running = engine;

@@ -1,6 +1,6 @@
 import { Autopilot, THINK } from './autopilot.ts';
 import { createSocket } from 'node:dgram';
-import { encodeFrame, encodeOtherFrame, encodeShotClock } from './frame.ts';
+import { encodeFrame, encodeJsonLine, encodeOtherFrame, encodeShotClock } from './frame.ts';
 import { Game, type GameAction, type GameState } from './game.ts';
 import { Line, type Faults } from './line.ts';
 
@@ -31,6 +31,8 @@ export class Controller {
   readonly line = new Line();
   /** The same game as another maker's console tells it; no fault touches it. */
   readonly otherLine = new Line();
+  /** The game as lines of JSON. */
+  readonly jsonLine = new Line();
   private readonly shotClock = createSocket('udp4');
   private autopilot: Autopilot | null = null;
   private seed = 7;
@@ -43,7 +45,10 @@ export class Controller {
   private readonly timer: NodeJS.Timeout;
 
   /** `shotClockPort`: where the shot clock's own device sends its datagrams on loopback. */
-  constructor(private readonly shotClockPort: number) {
+  constructor(
+    private readonly shotClockPort: number,
+    private readonly onState: (state: GameState) => void = () => {},
+  ) {
     this.shotClock.unref();
     this.timer = setInterval(() => this.tick(), FRAME_EVERY);
   }
@@ -52,6 +57,7 @@ export class Controller {
     clearInterval(this.timer);
     this.line.close();
     this.otherLine.close();
+    this.jsonLine.close();
     this.shotClock.close();
   }
 
@@ -142,6 +148,8 @@ export class Controller {
     this.lastFrame = performance.now();
     this.line.send(encodeFrame(this.game.state));
     this.otherLine.send(encodeOtherFrame(this.game.state));
+    this.jsonLine.send(encodeJsonLine(this.game.state));
+    this.onState(this.game.state);
     this.shotClock.send(encodeShotClock(this.game.state), this.shotClockPort, '127.0.0.1', () => {});
   }
 }

@@ -50,6 +50,19 @@ export function encodeShotClock(s: GameState): Uint8Array {
   return new TextEncoder().encode(`SC${seconds}${s.running && s.shot > 0 ? 'R' : 'S'}\r\n`);
 }
 
+/** The game as one line of JSON. */
+export function encodeJsonLine(s: GameState): Uint8Array {
+  const { period, running, possession } = s;
+  const side = ({ score, shots, timeouts }: Team) => ({ score, shots, timeouts });
+  const line = {
+    period,
+    clock: { text: clock(s.clock, 0, true), running },
+    possession,
+    teams: { home: side(s.home), away: side(s.away) },
+  };
+  return new TextEncoder().encode(`${JSON.stringify(line)}\n`);
+}
+
 /**
  * One frame of 52 bytes: a start byte, 48 characters of fixed width, an 8-bit sum of them in two hexadecimal
  * digits, an end byte.

@@ -1,8 +1,10 @@
-import { createReadStream, existsSync } from 'node:fs';
+import { createReadStream, existsSync, mkdirSync } from 'node:fs';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { dirname, extname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Controller, type Command } from './controller.ts';
+import { Services } from './services.ts';
+import { Statistics } from './statistics.ts';
 
 const HOST = '127.0.0.1';
 const port = Number(process.env['FOOTHILL_SIM_PORT'] || 4320);
@@ -15,7 +17,12 @@ const TYPES: Record<string, string> = {
   '.woff2': 'font/woff2',
 };
 
-const controller = new Controller(port + 2);
+// Made when the demo starts it; a simulator that runs alone only serves what it would write.
+const files = process.env['FOOTHILL_DATA'] ? join(process.env['FOOTHILL_DATA'], 'feeds') : null;
+if (files) mkdirSync(files, { recursive: true });
+const statistics = new Statistics(files && join(files, 'statistics.xml'));
+const services = new Services(statistics);
+const controller = new Controller(port + 2, (state) => statistics.watch(state));
 
 function send(response: ServerResponse, status: number, body: unknown): void {
   response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body));
@@ -66,6 +73,7 @@ const server = createServer((request, response) => {
 
 function stop(): void {
   controller.close();
+  services.close();
   server.close();
   server.closeAllConnections();
   process.exit(0);
@@ -77,13 +85,15 @@ if (process.send) process.on('disconnect', stop);
 try {
   await controller.line.listen(port, HOST);
   await controller.otherLine.listen(port + 3, HOST);
+  await services.listen(port + 4, HOST);
+  await controller.jsonLine.listen(port + 5, HOST);
   await new Promise<void>((done, failed) => {
     server.once('error', failed);
     server.listen(port + 1, HOST, done);
   });
 } catch (error) {
   console.error(
-    `The simulated controller needs ports ${port}, ${port + 1} and ${port + 3}: ${(error as Error).message}. Set FOOTHILL_SIM_PORT.`,
+    `The simulated controller needs ports ${port}, ${port + 1} and ${port + 3} to ${port + 5}: ${(error as Error).message}. Set FOOTHILL_SIM_PORT.`,
   );
   process.exit(1);
 }

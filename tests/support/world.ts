@@ -27,7 +27,7 @@ export async function freeRun(): Promise<number> {
   for (;;) {
     const first = await freePort();
     const free = await Promise.all(
-      [1, 2, 3].map(
+      [1, 2, 3, 4, 5].map(
         (more) =>
           new Promise<boolean>((done) => {
             const server = createServer();
@@ -76,7 +76,7 @@ export class World {
       world.sim = await startProgram({
         name: 'simulators',
         file: simFile,
-        env: { FOOTHILL_SIM_PORT: String(simPort) },
+        env: { FOOTHILL_SIM_PORT: String(simPort), FOOTHILL_DATA: world.data },
         data: world.data,
       });
     await world.startEngine();
@@ -131,6 +131,16 @@ export class World {
 
   get url(): string {
     return `http://127.0.0.1:${this.port}`;
+  }
+
+  /** The simulated services: statistics, news, sheet. */
+  get servicesUrl(): string {
+    return `http://127.0.0.1:${this.simPort + 4}`;
+  }
+
+  /** The file that the simulated statistics program rewrites. */
+  get statisticsFile(): string {
+    return join(this.data, 'feeds/statistics.xml');
   }
 
   get simUrl(): string {

@@ -1,5 +1,6 @@
 import type { FieldDef } from '../sport/profile.ts';
 import { refuseValue } from '../sport/profile.ts';
+import { Tables, type Row } from './tables.ts';
 import { sameValue, type FieldValue } from './values.ts';
 
 /** How far a field can be trusted: its source speaks, is late, or is lost; `none` where nothing was said yet. */
@@ -38,6 +39,7 @@ export interface Applied {
  * under one number; equal values are no change.
  */
 export class Board {
+  readonly tables = new Tables();
   private number = 0;
   private readonly states = new Map<string, FieldState>();
   private readonly defs = new Map<string, FieldDef>();
@@ -69,6 +71,16 @@ export class Board {
   read(key: string): FieldValue {
     const state = this.states.get(key);
     return state ? (state.pin ? state.pin.value : state.value) : null;
+  }
+
+  /** A row of a table by its key. */
+  row(table: string, key: string): Row | undefined {
+    return this.tables.row(table, key);
+  }
+
+  /** A row of a table by its rank, from 1. */
+  ranked(table: string, rank: number): Row | undefined {
+    return this.tables.ranked(table, rank);
   }
 
   /** Applies all changes at once, at server time `at` (ms). Refused ones are named; the rest stand. */

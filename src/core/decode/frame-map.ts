@@ -49,9 +49,33 @@ const blank = v.optional(v.picklist(['blank', 'zero', 'keep']), 'blank');
 const readingBase = { name: nameSchema, offset: place, length: wholeNumber(1, 256), blank };
 
 const reading = v.variant('kind', [
-  v.object({ ...readingBase, kind: v.literal('text') }),
+  /** `page` is the code page of its bytes; plain ASCII where none is said. */
+  v.object({
+    ...readingBase,
+    kind: v.literal('text'),
+    page: v.optional(v.picklist(['utf-8', 'windows-1252', 'iso-8859-2', 'windows-1251', 'ibm866'])),
+  }),
   v.object({ ...readingBase, kind: v.literal('integer') }),
-  v.object({ ...readingBase, kind: v.literal('clock') }),
+  /** `digits`: without a colon, the last two are seconds (1234 is 12:34); `bcd`: the same, two digits a byte. */
+  v.object({
+    ...readingBase,
+    kind: v.literal('clock'),
+    written: v.optional(v.picklist(['digits', 'bcd'])),
+    /** The last digit is tenths. */
+    tenths: v.optional(v.boolean()),
+  }),
+  /** Packed decimal: two digits a byte, a nibble above 9 is a blank. */
+  v.object({ ...readingBase, kind: v.literal('bcd') }),
+  /** A whole number in 1 to 4 bytes, two's complement where it is signed. */
+  v.object({
+    ...readingBase,
+    length: wholeNumber(1, 4),
+    kind: v.literal('binary'),
+    signed: v.optional(v.boolean(), false),
+    littleEnd: v.optional(v.boolean(), false),
+  }),
+  /** One bit of a byte, 0 the lowest: yes where it is set. */
+  v.object({ ...readingBase, length: v.literal(1), kind: v.literal('bit'), bit: wholeNumber(0, 7) }),
   v.object({
     ...readingBase,
     kind: v.literal('flag'),
@@ -68,6 +92,10 @@ export const frameMapSchema = v.object({
   check,
   /** None while only the cut is known. */
   readings: v.pipe(v.array(reading), v.maxLength(400)),
+  /** A frame that was captured, as hexadecimal digits: what every reading is shown against when nothing is live. */
+  sample: v.optional(
+    v.pipe(v.string(), v.maxLength(8192), v.regex(/^([0-9a-f]{2})*$/, 'is not hexadecimal')),
+  ),
 });
 
 /** The description of a controller's byte frames: how one starts and ends, its check, its readings. */

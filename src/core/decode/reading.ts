@@ -34,8 +34,16 @@ export function readValue(frame: Uint8Array, def: ReadingDef): Reading | null {
   if (def.offset + def.length > frame.length) {
     return { name, raw: '', problem: `the frame ends before "${name}"` };
   }
-  const raw = asciiText(frame, def.offset, def.offset + def.length);
-  const text = raw.trim();
+  const bytes = frame.subarray(def.offset, def.offset + def.length);
+  if (def.kind === 'binary') return { name, raw: hexText(bytes), value: binary(bytes, def) };
+  if (def.kind === 'bit') return { name, raw: hexText(bytes), value: ((bytes[0]! >> def.bit) & 1) === 1 };
+  const packed = def.kind === 'bcd' || (def.kind === 'clock' && def.written === 'bcd');
+  const raw = packed
+    ? bcdText(bytes)
+    : def.kind === 'text' && def.page
+      ? new TextDecoder(def.page).decode(bytes)
+      : asciiText(frame, def.offset, def.offset + def.length);
+  const text = raw.replaceAll('\0', ' ').trim();
   if (text === '') {
     if (def.blank === 'keep') return null;
     if (def.blank === 'zero') return { name, raw, value: def.kind === 'clock' ? { ms: 0, step: 1000 } : 0 };
@@ -46,9 +54,10 @@ export function readValue(frame: Uint8Array, def: ReadingDef): Reading | null {
     case 'text':
       return { name, raw, value: text };
     case 'integer':
+    case 'bcd':
       return /^[+-]?\d+$/.test(text) ? { name, raw, value: Number(text) } : bad('a whole number');
     case 'clock': {
-      const clock = parseClock(text);
+      const clock = parseClock(def.written ? colonised(text, def.tenths === true) : text);
       return clock ? { name, raw, value: clock } : bad('a clock');
     }
     case 'flag':
@@ -57,4 +66,25 @@ export function readValue(frame: Uint8Array, def: ReadingDef): Reading | null {
         ? { name, raw, value: false }
         : bad(`"${def.on}" or "${def.off}"`);
   }
+}
+
+const hexText = (bytes: Uint8Array) => [...bytes].map((b) => b.toString(16).padStart(2, '0')).join(' ');
+
+/** The digits of packed decimal bytes; a nibble above 9 is a blank. */
+function bcdText(bytes: Uint8Array): string {
+  return [...bytes].map((b) => [b >> 4, b & 15].map((n) => (n > 9 ? ' ' : n)).join('')).join('');
+}
+
+function binary(bytes: Uint8Array, { signed, littleEnd }: { signed: boolean; littleEnd: boolean }): number {
+  const ordered = littleEnd ? [...bytes].reverse() : [...bytes];
+  const n = ordered.reduce((sum, b) => sum * 256 + b, 0);
+  const range = 256 ** bytes.length;
+  return signed && n >= range / 2 ? n - range : n;
+}
+
+/** Digits without a colon as a clock is written: 1234 is 12:34, with tenths 12345 is 12:34.5. */
+function colonised(digits: string, tenths: boolean): string {
+  const t = digits.replace(/\s/g, '').padStart(tenths ? 4 : 3, '0');
+  const whole = tenths ? t.slice(0, -1) : t;
+  return `${whole.slice(0, -2)}:${whole.slice(-2)}${tenths ? `.${t.slice(-1)}` : ''}`;
 }

@@ -93,8 +93,6 @@ export class Arbiter {
     for (const { field } of party.links) {
       if (this.holders.get(field) !== source) continue;
       changes.push(...this.settle(field, now, false, null));
-      if (this.holders.get(field) === source) continue;
-      this.lost.set(field, (this.lost.get(field) ?? new Set()).add(source));
     }
     return [...changes, ...rest.filter((c) => this.holders.get(c.key) === source)];
   }
@@ -107,6 +105,28 @@ export class Arbiter {
   /** The operator gives a source its fields back, whatever its policy. */
   giveBack(source: string, now: number): Said[] {
     return [...this.lost.keys()].flatMap((field) => this.settle(field, now, false, source));
+  }
+
+  /** Who holds a field now. */
+  holder(field: string): string | undefined {
+    return this.holders.get(field);
+  }
+
+  /**
+   * The live source that a word of this one would not outweigh: the one that holds the field and comes before it.
+   * Null where this source's word would hold.
+   */
+  ahead(source: string, field: string): string | null {
+    const holder = this.holders.get(field);
+    if (holder === undefined || holder === source || !this.parties.get(holder)?.live) return null;
+    const feeds = this.feeds.get(field) ?? [];
+    const place = (of: string) => feeds.findIndex((f) => f.source === of);
+    return place(holder) < place(source) ? holder : null;
+  }
+
+  /** Forgets what a source said of a field, when its word was good only while it held it. */
+  forget(source: string, field: string): void {
+    this.latest.get(field)?.delete(source);
   }
 
   /** How many fields a source that speaks again has not yet taken back. */
@@ -136,6 +156,9 @@ export class Arbiter {
       !this.mayTakeBack(field, best.source, now, stopped, given)
     )
       return [];
+    // Who is taken over from while it is silent comes back by its policy.
+    if (holder !== undefined && this.parties.has(holder) && !this.parties.get(holder)!.live)
+      this.lost.set(field, (this.lost.get(field) ?? new Set()).add(holder));
     this.holders.set(field, best.source);
     this.lost.get(field)?.delete(best.source);
     return [said!.get(best.source)!];

@@ -5,6 +5,7 @@ import lower from '../../../data/demo/template/lower-third.json' with { type: 'j
 import type { FieldValue } from '../board/values.ts';
 import { bindingsOf, layersOf, parseTemplate, type Template } from '../template/template.ts';
 import { evaluate, namesIn, truthOf, type Value } from '../value/value.ts';
+import { fieldsOnly } from './dependents.ts';
 import { Resolver } from './resolver.ts';
 
 const templateOf = (input: unknown): Template => {
@@ -121,13 +122,13 @@ describe('Resolver', () => {
       fc.property(fc.array(step, { maxLength: 12 }), (steps) => {
         const board: Record<string, FieldValue> = {};
         const read = (k: string) => board[k] ?? null;
-        const resolver = new Resolver(read);
+        const resolver = new Resolver(fieldsOnly(read));
         const states = resolver.mount('m', layout, {});
         for (const s of steps) {
           Object.assign(board, s);
           for (const d of resolver.touch(Object.keys(s))) Object.assign(states[d.layer]!, d.props);
         }
-        expect(states).toEqual(new Resolver(read).mount('m', layout, {}));
+        expect(states).toEqual(new Resolver(fieldsOnly(read)).mount('m', layout, {}));
       }),
       { numRuns: 50 },
     );
@@ -136,10 +137,12 @@ describe('Resolver', () => {
   it('evaluates only what asks for the field', () => {
     let reads = 0;
     const board: Record<string, FieldValue> = {};
-    const resolver = new Resolver((k) => {
-      reads++;
-      return board[k] ?? null;
-    });
+    const resolver = new Resolver(
+      fieldsOnly((k) => {
+        reads++;
+        return board[k] ?? null;
+      }),
+    );
     for (let i = 0; i < 50; i++) resolver.mount(`m${i}`, { ...layout, layers: [] }, {});
     resolver.mount('seen', layout, {});
     reads = 0;
@@ -156,11 +159,15 @@ describe('Resolver', () => {
 
   it('fills inputs in', () => {
     const t = templateOf(lower);
-    const states = new Resolver((k) => (k === 'away.short' ? 'Foxes' : null)).mount('m', t.layouts[0]!, {
-      name: 'Bram',
-      team: 'away',
-      logo: true,
-    });
+    const states = new Resolver(fieldsOnly((k) => (k === 'away.short' ? 'Foxes' : null))).mount(
+      'm',
+      t.layouts[0]!,
+      {
+        name: 'Bram',
+        team: 'away',
+        logo: true,
+      },
+    );
     expect(states['name']).toMatchObject({ text: 'Bram' });
     expect(states['team']).toMatchObject({ text: 'FOXES', shows: true });
     expect(states['texts']).toEqual({ which: 'beside logo' });

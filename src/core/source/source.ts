@@ -2,6 +2,7 @@ import * as v from 'valibot';
 import { parseFrameMap, type FrameMap } from '../decode/frame-map.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
 import { parsePatch, type PatchDoc } from '../patch/patch.ts';
+import { parseDocMap, type DocMap } from '../tree/doc-map.ts';
 
 const port = wholeNumber(1, 65535);
 const host = v.pipe(
@@ -29,6 +30,41 @@ const transport = v.variant('kind', [
     parity: v.optional(v.picklist(['none', 'even', 'odd']), 'none'),
     stopBits: v.optional(v.picklist([1, 2]), 1),
   }),
+  /** A file that another program rewrites, looked at `every` so many ms. */
+  v.object({
+    kind: v.literal('file'),
+    path: v.pipe(v.string(), v.maxLength(1024), v.regex(/^\/./, 'a file is a path such as /data/stats.xml')),
+    every: v.optional(wholeNumber(100, 3_600_000), 500),
+    limit: v.optional(wholeNumber(1000, 100_000_000), 20_000_000),
+  }),
+  /** An address that is asked `every` so many ms, given up after `timeout`. `limit` is in bytes. */
+  v.object({
+    kind: v.literal('http'),
+    url: v.pipe(
+      v.string(),
+      v.maxLength(2000),
+      v.url('is not an address'),
+      v.regex(/^https?:/i, 'an address begins with http: or https:'),
+    ),
+    every: v.optional(wholeNumber(250, 3_600_000), 5000),
+    timeout: v.optional(wholeNumber(100, 60_000), 5000),
+    limit: v.optional(wholeNumber(1000, 100_000_000), 20_000_000),
+    header: v.optional(
+      v.nullable(
+        v.object({
+          name: v.pipe(v.string(), v.regex(/^[A-Za-z0-9-]{1,80}$/, 'is not the name of a header')),
+          value: v.pipe(
+            v.string(),
+            v.maxLength(2000),
+            v.regex(/^[\x20-\x7e]*$/, 'has signs that no header can'),
+          ),
+        }),
+      ),
+      null,
+    ),
+  }),
+  /** The operator's own hand: a pad that stands in for a controller. */
+  v.object({ kind: v.literal('hand') }),
 ]);
 
 const sourceSchema = v.object({
@@ -48,6 +84,13 @@ const sourceSchema = v.object({
 /** One connected input: where it is reached, which frame map reads it, how long it may be silent. */
 export type SourceDoc = v.InferOutput<typeof sourceSchema>;
 export type Transport = SourceDoc['transport'];
+export type ByteTransport = Extract<Transport, { kind: 'tcp' | 'udp' | 'serial' }>;
+export type DocumentTransport = Extract<Transport, { kind: 'file' | 'http' }>;
+
+/** What a source delivers: a stream of bytes, whole documents, or what the operator presses. */
+export function deliveryOf({ kind }: Transport): 'bytes' | 'documents' | 'hand' {
+  return kind === 'hand' ? 'hand' : kind === 'file' || kind === 'http' ? 'documents' : 'bytes';
+}
 
 /** Reads a source document; refuses one that would be lost before it is late. */
 export function parseSource(input: unknown): Parsed<SourceDoc> {
@@ -56,12 +99,21 @@ export function parseSource(input: unknown): Parsed<SourceDoc> {
   );
 }
 
-/** A source with all that belongs to it: the map of its bytes and its patch. It is saved, exported and imported whole. */
+/**
+ * A source with all that belongs to it: the map of its bytes or of its documents, and its patch. It is saved,
+ * exported and imported whole. A stream of bytes with a document map carries JSON, one document a line.
+ */
 export interface SourceBundle {
   schema: 1;
   source: SourceDoc;
   map: FrameMap | null;
+  document: DocMap | null;
   patch: PatchDoc | null;
+}
+
+/** The names of all readings that a source can deliver; a hand's are the fields' own keys, so they are not listed. */
+export function readingNames({ map, document }: Pick<SourceBundle, 'map' | 'document'>): string[] {
+  return [...(map?.readings ?? []), ...(document?.readings ?? [])].map((r) => r.name);
 }
 
 /** Reads a source with its map and patch; refuses parts that do not belong together. */
@@ -72,31 +124,46 @@ export function parseBundle(input: unknown): Parsed<SourceBundle> {
     return { ok: false, problems: ['schema: this is not a source as Foothill exports it'] };
   const source = parseSource(part('source'));
   const map = part('map') == null ? null : parseFrameMap(part('map'));
+  const document = part('document') == null ? null : parseDocMap(part('document'));
   const patch = part('patch') == null ? null : parsePatch(part('patch'));
-  const problems = [source, map, patch].flatMap((p, i) =>
-    p && !p.ok ? p.problems.map((text) => `${['source', 'map', 'patch'][i]}.${text}`) : [],
+  const problems = [source, map, document, patch].flatMap((p, i) =>
+    p && !p.ok ? p.problems.map((text) => `${['source', 'map', 'document', 'patch'][i]}.${text}`) : [],
   );
-  if (!source.ok || (map && !map.ok) || (patch && !patch.ok)) return { ok: false, problems };
+  if (!source.ok || (map && !map.ok) || (document && !document.ok) || (patch && !patch.ok))
+    return { ok: false, problems };
   if ((source.value.frameMap ?? undefined) !== map?.value.key)
     problems.push('source.frameMap: is not the key of the map that comes with it');
   if (patch && patch.value.source !== source.value.key)
     problems.push('patch.source: is not the source that it comes with');
-  const readings = new Set(map?.value.readings.map((r) => r.name));
+  if (map && document) problems.push('map: a source has a map of its bytes or of its documents, not both');
+  if (map && deliveryOf(source.value.transport) !== 'bytes')
+    problems.push('map: only a stream of bytes has a frame map');
+  const readings = new Set(readingNames({ map: map?.value ?? null, document: document?.value ?? null }));
+  const byHand = source.value.transport.kind === 'hand';
   for (const { reading, running } of patch?.value.links ?? []) {
     for (const name of [reading, running]) {
-      if (name !== undefined && !readings.has(name))
+      if (name !== undefined && !byHand && !readings.has(name))
         problems.push(`patch.links: the map has no reading "${name}"`);
     }
   }
   if (problems.length) return { ok: false, problems };
   return {
     ok: true,
-    value: { schema: 1, source: source.value, map: map?.value ?? null, patch: patch?.value ?? null },
+    value: {
+      schema: 1,
+      source: source.value,
+      map: map?.value ?? null,
+      document: document?.value ?? null,
+      patch: patch?.value ?? null,
+    },
   };
 }
 
 /** Where a source is reached, in words. */
 export function addressOf(t: Transport): string {
+  if (t.kind === 'hand') return 'by hand';
+  if (t.kind === 'file') return t.path;
+  if (t.kind === 'http') return t.url;
   if (t.kind === 'serial') return `${t.path} at ${t.baud}`;
   return t.kind === 'udp' || t.mode === 'listen'
     ? `${t.kind.toUpperCase()} at our ${t.host}:${t.port}`

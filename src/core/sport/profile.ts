@@ -2,12 +2,13 @@ import * as v from 'valibot';
 import { isClock, type FieldValue } from '../board/values.ts';
 import { clockText, parseClock, stoppedClock, type ClockForm } from '../clock/clock.ts';
 import { parseColour } from '../colour/contrast.ts';
+import { withCommon } from './common.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
 
 const base = {
   key: keySchema,
   label: nameSchema,
-  group: v.picklist(['clocks', 'home', 'away', 'situation']),
+  group: v.picklist(['clocks', 'home', 'away', 'situation', 'game']),
 };
 const ms = wholeNumber(0, 60_000_000);
 
@@ -26,6 +27,8 @@ const field = v.variant('kind', [
     direction: v.picklist(['down', 'up']),
     form: v.optional(v.picklist(['m:ss', 's']), 'm:ss'),
     tenthsBelow: v.optional(ms, 0),
+    /** The clock that it starts and stops with. */
+    with: v.optional(keySchema),
   }),
 ]);
 
@@ -42,9 +45,9 @@ export type FieldDef = v.InferOutput<typeof field>;
 /** A data file: the fields, clocks, periods and limits of one sport. Times in ms. */
 export type SportProfile = v.InferOutput<typeof profileSchema>;
 
-/** Reads a sport profile; refuses one with a field twice. */
+/** Reads a sport profile; refuses one with a field twice. What every game has is there whether it is said or not. */
 export function parseProfile(input: unknown): Parsed<SportProfile> {
-  return parseDocument(profileSchema, input, (profile) => {
+  const read = parseDocument(profileSchema, input, (profile) => {
     const seen = new Set<string>();
     return profile.fields.flatMap(({ key }) => {
       const twice = seen.has(key);
@@ -52,6 +55,7 @@ export function parseProfile(input: unknown): Parsed<SportProfile> {
       return twice ? [`fields: "${key}" is there twice`] : [];
     });
   });
+  return read.ok ? { ok: true, value: { ...read.value, fields: withCommon(read.value.fields) } } : read;
 }
 
 /** Why `value` cannot stand in the field: a sentence; or null where it can. Blank can stand anywhere. */

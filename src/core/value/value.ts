@@ -1,9 +1,10 @@
 import * as v from 'valibot';
 import { isClock, type FieldValue, type Scalar } from '../board/values.ts';
-import { moreLegible } from '../colour/contrast.ts';
 
-/** What may be done to a value on its way out. `ink` gives the more legible of two inks on a ground colour. */
-export type Format = 'ordinal' | 'upper' | 'signed' | 'not' | { ink: [string, string] };
+import { applyFormat, formatSchema, isBlank, textOf, type Format } from './format.ts';
+import { readFormula } from './formula.ts';
+
+export { isBlank, textOf, truthOf, type Format } from './format.ts';
 
 /** One case of a choice: equal to one of `is`, within `min` to `max` (both included), or blank or not. */
 export type Case = { is?: Scalar[]; min?: number; max?: number; blank?: boolean; then: Value };
@@ -14,12 +15,21 @@ export type Value =
   | { field: string; format?: Format; fallback?: Scalar }
   | { input: string; format?: Format; fallback?: Scalar }
   | { pieces: Value[]; format?: Format }
-  | { choose: Value; cases: Case[]; otherwise?: Value; format?: Format };
+  | { choose: Value; cases: Case[]; otherwise?: Value; format?: Format }
+  | { lookup: Lookup; format?: Format; fallback?: Scalar }
+  | { formula: string; format?: Format; fallback?: Scalar };
+
+/** One cell of a table on the board: of the row with this key, or of the row at this rank, counted from 1. */
+export type Lookup = { table: string; column: string } & ({ key: Value } | { rank: Value });
 
 /** Where a value finds what it asks for. */
 export interface Scope {
   field(key: string): FieldValue;
   input(key: string): Scalar;
+  /** A row of a table by its key. */
+  row?(table: string, key: string): Readonly<Record<string, Scalar>> | undefined;
+  /** A row of a table by its rank, counted from 1. */
+  ranked?(table: string, rank: number): Readonly<Record<string, Scalar>> | undefined;
 }
 
 const scalar = v.union([
@@ -28,12 +38,7 @@ const scalar = v.union([
   v.boolean(),
   v.null(),
 ]);
-const format = v.optional(
-  v.union([
-    v.picklist(['ordinal', 'upper', 'signed', 'not']),
-    v.strictObject({ ink: v.tuple([v.string(), v.string()]) }),
-  ]),
-);
+const format = v.optional(formatSchema);
 const name = v.pipe(v.string(), v.minLength(1), v.maxLength(80));
 
 export const valueSchema: v.GenericSchema<unknown, Value> = v.lazy(() =>
@@ -49,8 +54,26 @@ export const valueSchema: v.GenericSchema<unknown, Value> = v.lazy(() =>
         otherwise: v.optional(valueSchema),
         format,
       }),
+      v.strictObject({
+        lookup: v.union([
+          v.strictObject({ table: name, column: name, key: valueSchema }),
+          v.strictObject({ table: name, column: name, rank: valueSchema }),
+        ]),
+        format,
+        fallback: v.optional(scalar),
+      }),
+      v.strictObject({
+        formula: v.pipe(
+          v.string(),
+          v.minLength(1),
+          v.maxLength(2000),
+          v.check((text) => 'run' in readFormula(text), 'is not a formula in CEL'),
+        ),
+        format,
+        fallback: v.optional(scalar),
+      }),
     ],
-    'is not a value: fixed, field, input, pieces or choose',
+    'is not a value: fixed, field, input, pieces, choose, lookup or formula',
   ),
 ) as v.GenericSchema<unknown, Value>;
 
@@ -67,31 +90,73 @@ const caseSchema: v.GenericSchema<unknown, Case> = v.lazy(() =>
 /** The value's content in the given scope. Never throws; what is not there reads as blank, or as its fallback. */
 export function evaluate(value: Value, scope: Scope): FieldValue {
   if ('fixed' in value) return value.fixed;
-  if ('field' in value || 'input' in value) {
-    const found = 'field' in value ? scope.field(value.field) : scope.input(value.input);
-    return formatted(isBlank(found) ? (value.fallback ?? null) : found, value.format);
-  }
   if ('pieces' in value)
-    return formatted(value.pieces.map((p) => textOf(evaluate(p, scope))).join(''), value.format);
-  const of = evaluate(value.choose, scope);
-  const hit = value.cases.find((c) => caseHolds(c, of));
-  const then = hit ? hit.then : value.otherwise;
-  return then ? formatted(evaluate(then, scope), value.format) : null;
+    return applyFormat(value.pieces.map((p) => textOf(evaluate(p, scope))).join(''), value.format);
+  if ('choose' in value) {
+    const of = evaluate(value.choose, scope);
+    const hit = value.cases.find((c) => caseHolds(c, of));
+    const then = hit ? hit.then : value.otherwise;
+    return then ? applyFormat(evaluate(then, scope), value.format) : null;
+  }
+  const found =
+    'field' in value
+      ? scope.field(value.field)
+      : 'input' in value
+        ? scope.input(value.input)
+        : 'lookup' in value
+          ? lookedUp(value.lookup, scope)
+          : worked(value.formula, scope);
+  return applyFormat(isBlank(found) ? (value.fallback ?? null) : found, value.format);
 }
 
-/** True for null and for the empty text. */
-export function isBlank(value: FieldValue): boolean {
-  return value === null || value === '';
+function lookedUp(at: Lookup, scope: Scope): Scalar {
+  if ('key' in at) {
+    const key = textOf(evaluate(at.key, scope));
+    return key === '' ? null : (scope.row?.(at.table, key)?.[at.column] ?? null);
+  }
+  const rank = Number(textOf(evaluate(at.rank, scope)));
+  return Number.isInteger(rank) ? (scope.ranked?.(at.table, rank)?.[at.column] ?? null) : null;
 }
 
-/** A value as text; blank is the empty text, a clock is drawn by its layer and has none here. */
-export function textOf(value: FieldValue): string {
-  return value === null || isClock(value) ? '' : String(value);
+function worked(text: string, scope: Scope): Scalar {
+  const formula = readFormula(text);
+  if (!('run' in formula)) return null;
+  try {
+    return formula.run(scope.field);
+  } catch {
+    return null;
+  }
 }
 
-/** A value as yes or no: blank, 0, false and a clock at zero are no. */
-export function truthOf(value: FieldValue): boolean {
-  return isClock(value) ? value.value > 0 : value !== null && value !== '' && value !== false && value !== 0;
+/**
+ * Why a value has no content though it should: the first formula in it that cannot be worked out, in one sentence;
+ * null where all is well.
+ */
+export function troubleIn(value: Value, scope: Scope): string | null {
+  if ('formula' in value) {
+    const formula = readFormula(value.formula);
+    if (!('run' in formula)) return formula.problem;
+    try {
+      formula.run(scope.field);
+      return null;
+    } catch (error) {
+      return (error as Error).message;
+    }
+  }
+  for (const inner of innerValues(value)) {
+    const trouble = troubleIn(inner, scope);
+    if (trouble) return trouble;
+  }
+  return null;
+}
+
+/** The values that a value is made of, whichever case holds. */
+export function innerValues(value: Value): Value[] {
+  if ('pieces' in value) return value.pieces;
+  if ('choose' in value)
+    return [value.choose, ...value.cases.map((c) => c.then), ...(value.otherwise ? [value.otherwise] : [])];
+  if ('lookup' in value) return ['key' in value.lookup ? value.lookup.key : value.lookup.rank];
+  return [];
 }
 
 function caseHolds(c: Case, of: FieldValue): boolean {
@@ -103,33 +168,25 @@ function caseHolds(c: Case, of: FieldValue): boolean {
   return true;
 }
 
-function formatted(value: FieldValue, form: Format | undefined): FieldValue {
-  if (form === undefined) return value;
-  if (form === 'not') return !truthOf(value);
-  if (value === null || isClock(value)) return value;
-  if (form === 'upper') return String(value).toUpperCase();
-  if (form === 'ordinal') return typeof value === 'number' ? ordinal(value) : value;
-  if (form === 'signed')
-    return typeof value === 'number' && value > 0 ? `+${value}` : String(value).replace('-', '\u2212');
-  return moreLegible(String(value), form.ink);
+/** What a value may ask for: the keys of fields, inputs and tables, whichever case holds. */
+export interface Names {
+  fields: Set<string>;
+  inputs: Set<string>;
+  tables: Set<string>;
 }
 
-/** English ordinal of a whole number: 1st, 2nd, 3rd, 4th, 11th, 21st. */
-export function ordinal(n: number): string {
-  const tail = Math.abs(n) % 100;
-  const suffix = tail > 10 && tail < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][tail % 10] ?? 'th');
-  return `${n}${suffix}`;
-}
-
-/** The keys of all fields and inputs that a value may ask for, whichever case holds. */
-export function namesIn(value: Value, into = { fields: new Set<string>(), inputs: new Set<string>() }) {
+/** The names of all that a value may ask for. */
+export function namesIn(
+  value: Value,
+  into: Names = { fields: new Set(), inputs: new Set(), tables: new Set() },
+): Names {
   if ('field' in value) into.fields.add(value.field);
   else if ('input' in value) into.inputs.add(value.input);
-  else if ('pieces' in value) value.pieces.forEach((p) => namesIn(p, into));
-  else if ('choose' in value) {
-    namesIn(value.choose, into);
-    value.cases.forEach((c) => namesIn(c.then, into));
-    if (value.otherwise) namesIn(value.otherwise, into);
+  else if ('lookup' in value) into.tables.add(value.lookup.table);
+  else if ('formula' in value) {
+    const formula = readFormula(value.formula);
+    if ('run' in formula) formula.fields.forEach((key) => into.fields.add(key));
   }
+  innerValues(value).forEach((inner) => namesIn(inner, into));
   return into;
 }

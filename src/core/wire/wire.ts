@@ -1,5 +1,6 @@
 import type { FieldDef } from '../sport/profile.ts';
-import type { FieldState } from '../board/board.ts';
+import type { FieldState, Quality } from '../board/board.ts';
+import type { Row } from '../board/tables.ts';
 import type { Item, Lane, Output } from '../show/show.ts';
 import type { Layout, Template } from '../template/template.ts';
 import type { LayerDelta, LayerProps } from '../resolve/resolver.ts';
@@ -47,6 +48,10 @@ export interface SourceState {
   lastWord: number | null;
   /** Good frames a second, over the last seconds. */
   rate: number;
+  /** For documents: server ms when the content last changed. */
+  changedAt?: number | null;
+  /** For what is pressed by hand: the fields that hold a word of it. */
+  holds?: string[];
   counts: { good: number; badChecks: number; skipped: number; refused: number };
   /** The newest trouble, as a sentence, and when. */
   trouble: { text: string; at: number } | null;
@@ -57,6 +62,18 @@ export interface SourceState {
 /** A source's bytes on their stream, as hexadecimal; its snapshot holds the newest ones. */
 export interface BytesOp {
   hex: string;
+}
+
+/** A table as desks see it: the first rows, and how many there are. */
+export interface DeskTable {
+  key: string;
+  name: string;
+  columns: string[];
+  rows: [string, Row][];
+  total: number;
+  origin: string;
+  at: number;
+  quality: Quality;
 }
 
 export interface BoardField extends FieldState {
@@ -73,6 +90,7 @@ export interface DeskSnapshot {
   output: Output;
   defs: FieldDef[];
   fields: BoardField[];
+  tables: DeskTable[];
   items: Item[];
   lanes: Lane[];
   templates: Template[];
@@ -84,6 +102,7 @@ export interface DeskSnapshot {
 
 export type DeskOp =
   | { op: 'fields'; fields: BoardField[] }
+  | { op: 'tables'; tables: DeskTable[]; gone: string[] }
   | { op: 'item'; item: Item }
   | { op: 'lane'; lane: Lane }
   | { op: 'sources'; sources: SourceState[] }
@@ -105,6 +124,8 @@ export interface Trace {
     offset: number;
     length: number;
   };
+  /** The place in a document, or the line, that it came from. */
+  document?: { source: string; format: string; place: string; at: number };
   reading?: { name: string; kind: string; raw: string; value: string; problem?: string };
   patch?: { reading: string; running?: string; converted: boolean };
   /** Where it is seen on air. */

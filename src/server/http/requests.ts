@@ -1,6 +1,8 @@
 import {
+  IsBoolean,
   IsIn,
   IsObject,
+  IsOptional,
   IsString,
   Length,
   MaxLength,
@@ -105,7 +107,28 @@ export class GiveBackRequest extends ActionRequest {
   source!: string;
 }
 
+export class HandRequest extends ActionRequest {
+  @IsIn(['hand'])
+  kind!: 'hand';
+
+  @Length(1, 80)
+  source!: string;
+
+  @Length(1, 80)
+  field!: string;
+
+  /** `set` reads the text as typed, `add` as a number to add; `start` and `stop` are for clocks. */
+  @IsIn(['set', 'add', 'start', 'stop'])
+  do!: 'set' | 'add' | 'start' | 'stop';
+
+  @IsOptional()
+  @IsString()
+  @MaxLength(500)
+  text?: string;
+}
+
 export type AnyRequest =
+  | HandRequest
   | GiveBackRequest
   | SourceRequest
   | RemoveSourceRequest
@@ -126,7 +149,33 @@ const KINDS = {
   source: SourceRequest,
   'remove-source': RemoveSourceRequest,
   'give-back': GiveBackRequest,
+  hand: HandRequest,
 } as const;
+
+export class LookRequest {
+  @IsOptional()
+  @IsBoolean()
+  fetch?: boolean;
+
+  /** A document map; the core reads it. */
+  @IsOptional()
+  @IsObject()
+  map?: object | null;
+}
+
+/** Reads a request to look at a source's documents: the request, or one sentence that says what is wrong with it. */
+export function readLook(text: string): LookRequest | string {
+  let body: unknown;
+  try {
+    body = JSON.parse(text);
+  } catch {
+    return 'The request is not JSON.';
+  }
+  if (typeof body !== 'object' || body === null) return 'The request is not an object.';
+  const request = Object.assign(new LookRequest(), body);
+  const errors = validateSync(request, { whitelist: true, forbidNonWhitelisted: true });
+  return errors.length ? `${errors.flatMap((e) => Object.values(e.constraints ?? {})).join('; ')}.` : request;
+}
 
 /** Reads an action as a page sent it: the request, or one sentence that says what is wrong with it. */
 export function readAction(body: unknown): AnyRequest | string {

@@ -1,8 +1,17 @@
 import type { Logger } from 'pino';
 import { FrameDecoder, type Frame } from '../../core/decode/decoder.ts';
-import type { FrameMap } from '../../core/decode/frame-map.ts';
+import { LineSplitter } from '../../core/decode/lines.ts';
+import type { Reading } from '../../core/decode/reading.ts';
 import { healthOf, retryWait, type Health } from '../../core/source/health.ts';
-import { addressOf, type SourceDoc } from '../../core/source/source.ts';
+import {
+  addressOf,
+  type ByteTransport,
+  type SourceBundle,
+  type SourceDoc,
+} from '../../core/source/source.ts';
+import type { DocMap } from '../../core/tree/doc-map.ts';
+import { fromJson } from '../../core/tree/node.ts';
+import { readDocument, type DocumentRead } from '../../core/tree/read.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { serverNow } from '../live/hub.ts';
 import { openLine, type OpenLine } from './transport.ts';
@@ -18,6 +27,10 @@ export class ByteSource {
   private tries = 0;
   private stopped = false;
   private readonly decoder: FrameDecoder | null;
+  private readonly lines = new LineSplitter();
+  private readonly document: DocMap | null;
+  private goodLines = 0;
+  private badLines = 0;
   private lastWord: number | null = null;
   private recent: number[] = [];
   private trouble: SourceState['trouble'] = null;
@@ -26,24 +39,28 @@ export class ByteSource {
   health: Health = 'lost';
   /** The newest good frame and when it came. */
   last: { frame: Frame; at: number } | null = null;
+  /** The newest line of JSON, where it speaks in such. */
+  lastLine: { text: string; readings: Reading[]; at: number } | null = null;
+  readonly doc: SourceDoc;
   /** The newest bytes as they came, good or not. */
   tail = new Uint8Array(0);
 
   constructor(
-    readonly doc: SourceDoc,
-    readonly map: FrameMap | null,
-    private readonly onFrame: (frame: Frame, at: number) => void,
+    { source, map, document }: SourceBundle,
+    private readonly onRead: (read: DocumentRead, at: number) => void,
     private readonly onBytes: (bytes: Uint8Array) => void,
     private readonly log: Logger,
   ) {
+    this.doc = source;
+    this.document = document;
     this.decoder = map && new FrameDecoder(map);
-    if (!doc.enabled) this.health = 'off';
+    if (!source.enabled) this.health = 'off';
   }
 
   start(): void {
     if (!this.doc.enabled) return;
     const { key, transport, limits } = this.doc;
-    this.line = openLine(transport, Math.max(5000, limits.lost * 2), {
+    this.line = openLine(transport as ByteTransport, Math.max(5000, limits.lost * 2), {
       up: () => {
         this.connected = true;
         this.log.info({ source: key, address: addressOf(transport) }, 'source connected');
@@ -84,7 +101,10 @@ export class ByteSource {
       connected: this.connected,
       lastWord: this.lastWord,
       rate: Math.round(this.recent.length / 2),
-      counts: { ...(this.decoder?.counts ?? { good: 0, badChecks: 0, skipped: 0 }), refused: this.refused },
+      counts: {
+        ...(this.decoder?.counts ?? { good: this.goodLines, badChecks: this.badLines, skipped: 0 }),
+        refused: this.refused,
+      },
       trouble: this.trouble,
       waiting,
     };
@@ -93,6 +113,7 @@ export class ByteSource {
   private lostLine(reason: string | null): void {
     if (reason) this.complain(reason);
     this.decoder?.reset();
+    this.lines.reset();
     this.connected = false;
     this.line?.close();
     this.line = null;
@@ -104,14 +125,16 @@ export class ByteSource {
 
   private receive(bytes: Uint8Array): void {
     const now = serverNow();
-    if (!this.decoder) {
+    if (this.document) {
+      for (const line of this.lines.push(bytes)) this.readLine(line, this.document, now);
+    } else if (!this.decoder) {
       // Nothing reads these bytes yet; that they come is a word all the same.
       this.heard(now);
     } else {
       for (const frame of this.decoder.push(bytes)) {
         this.heard(now);
         this.last = { frame, at: now };
-        this.onFrame(frame, now);
+        this.onRead({ readings: frame.readings, tables: [] }, now);
       }
       const { badChecks } = this.decoder.counts;
       if (badChecks > this.badChecks) this.complain('A frame failed its check and was thrown away');
@@ -119,6 +142,19 @@ export class ByteSource {
     }
     this.keep(bytes);
     this.onBytes(bytes);
+  }
+
+  private readLine(text: string, map: DocMap, now: number): void {
+    try {
+      const read = readDocument(fromJson(JSON.parse(text)), map);
+      this.goodLines++;
+      this.heard(now);
+      this.lastLine = { text: text.slice(0, 4000), readings: read.readings, at: now };
+      this.onRead(read, now);
+    } catch {
+      this.badLines++;
+      this.complain(`A line is no JSON: ${text.slice(0, 60)}`);
+    }
   }
 
   private heard(now: number): void {

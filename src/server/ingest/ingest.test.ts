@@ -33,9 +33,8 @@ function listenTo(transport: object, mapped = true) {
   if (!map.ok || !doc.ok) throw new Error('bad documents');
   const scores: unknown[] = [];
   const source = new ByteSource(
-    doc.value,
-    mapped ? map.value : null,
-    (frame) => scores.push(frame.readings.find((r) => r.name === 'home score')?.value),
+    { schema: 1, source: doc.value, map: mapped ? map.value : null, document: null, patch: null },
+    ({ readings }) => scores.push(readings.find((r) => r.name === 'home score')?.value),
     () => {},
     pino({ level: 'silent' }),
   );

@@ -1,7 +1,7 @@
 import { createSocket } from 'node:dgram';
 import { connect, createServer, type Socket } from 'node:net';
 import { SerialPort } from 'serialport';
-import { addressOf, type Transport } from '../../core/source/source.ts';
+import { addressOf, type ByteTransport } from '../../core/source/source.ts';
 
 /** What a line tells of itself. After `down` it is over; whoever opened it may open a new one. */
 export interface LineEvents {
@@ -16,7 +16,7 @@ export interface OpenLine {
 }
 
 /** Opens the line that a transport describes. Never throws: what goes wrong comes as `down`, with a reason. */
-export function openLine(transport: Transport, silentAfter: number, events: LineEvents): OpenLine {
+export function openLine(transport: ByteTransport, silentAfter: number, events: LineEvents): OpenLine {
   let over = false;
   const down = (reason: string | null) => {
     if (over) return;
@@ -37,8 +37,8 @@ export function openLine(transport: Transport, silentAfter: number, events: Line
   };
 }
 
-type Opener<K extends Transport['kind']> = (
-  t: Extract<Transport, { kind: K }>,
+type Opener<K extends ByteTransport['kind']> = (
+  t: Extract<ByteTransport, { kind: K }>,
   silentAfter: number,
   events: LineEvents,
 ) => () => void;

@@ -26,6 +26,13 @@ export function describe(request: AnyRequest, show: Show, board: Board): string 
       return `Deleted the source ${request.source}`;
     case 'give-back':
       return `Gave ${request.source} its fields back`;
+    case 'hand': {
+      const label = board.def(request.field)?.label ?? request.field;
+      if (request.do === 'start') return `Started ${label} by hand`;
+      if (request.do === 'stop') return `Stopped ${label} by hand`;
+      if (request.do === 'set') return `Set ${label} to ${request.text?.trim() || 'blank'} by hand`;
+      return `${label} ${Number(request.text) < 0 ? 'down' : 'up'} by hand`;
+    }
     case 'release':
       return `Released ${board.def(request.field)?.label}`;
   }

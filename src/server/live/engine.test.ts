@@ -33,7 +33,7 @@ class FakeStore {
       profile: () => folder('basic/profile'),
       output: () => folder('basic/output'),
       source: () =>
-        folder('demo/source').map((s) => ({
+        [read('demo/source/controller.json')].map((s) => ({
           ...(s as object),
           limits: LIMITS,
           transport: { kind: 'tcp', host: '127.0.0.1', port: this.port },

@@ -1,22 +1,11 @@
 import type { Logger } from 'pino';
-import { Board, type Applied } from '../../core/board/board.ts';
-import type { SourceBundle } from '../../core/source/source.ts';
-import { parseBundle } from '../../core/source/source.ts';
+import { Board } from '../../core/board/board.ts';
 import type { FieldValue } from '../../core/board/values.ts';
 import { isClock } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
-import {
-  applyShow,
-  decide,
-  Refusal,
-  type Item,
-  type Lane,
-  type Show,
-  type ShowAction,
-} from '../../core/show/show.ts';
-import { gameChanges } from '../../core/show/game.ts';
-import { parseTyped } from '../../core/sport/profile.ts';
+import { applyShow, Refusal, type Item, type Lane, type Show } from '../../core/show/show.ts';
+import { gameChanges, gameTables } from '../../core/show/game.ts';
 import type {
   AirItem,
   AirOp,
@@ -26,16 +15,14 @@ import type {
   DeskSnapshot,
   LogLine,
 } from '../../core/wire/wire.ts';
-import {
-  readAction,
-  type AnyRequest,
-  type RemoveSourceRequest,
-  type SourceRequest,
-} from '../http/requests.ts';
+import { readAction, type AnyRequest } from '../http/requests.ts';
 import { StoreDown, type Store, type StoreChange } from '../store/store.ts';
+import { readHostPolicy, type HostPolicy } from '../ingest/document/hosts.ts';
 import { Hub, serverNow } from './hub.ts';
+import { deskTables } from './tables.ts';
+import { decideRequest } from './decisions.ts';
 import { describe } from './describe.ts';
-import { Sources } from './sources.ts';
+import { Sources, type Spread } from './sources.ts';
 import { traceOf } from './trace.ts';
 import type { World } from './world.ts';
 
@@ -72,12 +59,13 @@ export class Engine {
     readonly world: World,
     private readonly store: Store,
     private readonly logger: Logger,
+    hosts: HostPolicy = readHostPolicy(undefined),
   ) {
     this.board = new Board(world.profile.fields);
-    this.resolver = new Resolver((key) => this.board.read(key));
+    this.resolver = new Resolver(this.board);
     for (const zone of world.output.zones)
       this.show.lanes.set(zone.key, { zone: zone.key, next: null, onAir: null });
-    this.sources = new Sources(this.board, this.hub, (applied) => this.spread(applied), logger);
+    this.sources = new Sources(this.board, this.hub, (spread) => this.spread(spread), hosts, logger);
     this.hub.open(DESK, () => this.deskSnapshot());
     this.hub.open(this.airStream, () => this.airSnapshot());
     for (const text of world.problems) logger.error(text);
@@ -95,7 +83,10 @@ export class Engine {
       now,
     );
     for (const origin of new Set(saved.board.map((b) => b.origin))) this.board.mark(origin, 'lost');
-    if (this.world.game) this.board.apply(gameChanges(this.world.game), now);
+    if (this.world.game) {
+      this.board.apply(gameChanges(this.world.game), now);
+      for (const table of gameTables(this.world.game)) this.board.tables.put(table, 'game', now);
+    }
     this.board.apply(
       saved.pins.map(({ field, value }) => ({ key: field, pin: value })),
       now,
@@ -120,6 +111,11 @@ export class Engine {
 
   get airStream(): string {
     return `air:${this.world.output.key}`;
+  }
+
+  /** What comes in: for the endpoints that look at it. */
+  get incoming(): Pick<Sources, 'fetchNow' | 'tryMap' | 'bundle'> {
+    return this.sources;
   }
 
   get databaseOk(): boolean {
@@ -147,7 +143,8 @@ export class Engine {
   private async perform(request: AnyRequest): Promise<Outcome> {
     const at = serverNow();
     try {
-      const { change, undo } = this.decide(request, at);
+      const { show, board, world, sources } = this;
+      const { change, undo } = decideRequest({ show, board, world, sources }, request, at);
       const text = describe(request, this.show, this.board);
       const { id, kind, ...body } = request;
       if ((await this.store.commit({ id, kind, body, text, at }, change, undo)) === 'again')
@@ -178,75 +175,6 @@ export class Engine {
     }
   }
 
-  private decide(request: AnyRequest, at: number): { change: StoreChange; undo: StoreChange } {
-    switch (request.kind) {
-      case 'pin':
-      case 'release':
-        return this.decidePin(request, at);
-      case 'source':
-      case 'remove-source':
-        return this.decideSource(request);
-      case 'give-back': {
-        const known = this.sources.bundle(request.source);
-        if (!known) throw new Refusal(`There is no source "${request.source}"; it may have been deleted.`);
-        return { change: { giveBack: request.source }, undo: {} };
-      }
-      default:
-        return this.decideShow(request, at);
-    }
-  }
-
-  private decideSource(request: SourceRequest | RemoveSourceRequest): {
-    change: StoreChange;
-    undo: StoreChange;
-  } {
-    if (request.kind === 'remove-source') {
-      const known = this.sources.bundle(request.source);
-      if (!known) throw new Refusal(`There is no source "${request.source}"; it may have been deleted.`);
-      return { change: { source: { remove: known } }, undo: { source: { put: known } } };
-    }
-    const parsed = parseBundle(request.bundle);
-    if (!parsed.ok) throw new Refusal(`This source cannot be saved: ${parsed.problems.join('; ')}.`);
-    const bundle: SourceBundle = parsed.value;
-    for (const { field } of bundle.patch?.links ?? []) {
-      if (!this.board.def(field)) throw new Refusal(`The board has no field "${field}".`);
-    }
-    const known = this.sources.bundle(bundle.source.key);
-    return {
-      change: { source: { put: bundle } },
-      undo: { source: known ? { put: known } : { remove: bundle } },
-    };
-  }
-
-  private decideShow(request: ShowAction, at: number): { change: StoreChange; undo: StoreChange } {
-    const change = decide(this.show, request, (key) => this.world.templates.get(key)?.inputs ?? [], at);
-    if (request.kind === 'take' && !this.world.templates.has(this.show.items.get(request.item)!.template)) {
-      throw new Refusal('Its template is missing, so it cannot go on air.');
-    }
-    const undo: StoreChange = {};
-    if (change.item) undo.item = this.show.items.get(change.item.id)!;
-    if (change.lane) undo.lane = this.show.lanes.get(change.lane.zone)!;
-    return { change, undo };
-  }
-
-  private decidePin(
-    request: Extract<AnyRequest, { field: string }>,
-    at: number,
-  ): { change: StoreChange; undo: StoreChange } {
-    const field = request.field;
-    const def = this.board.def(field);
-    if (!def) throw new Refusal(`The board has no field "${field}".`);
-    const held = this.board.state(field)!.pin;
-    const undo: StoreChange = { pin: held ? { field, ...held } : { field, release: true } };
-    if (request.kind === 'release') {
-      if (!held) throw new Refusal(`${def.label} is not pinned.`);
-      return { change: { pin: { field, release: true } }, undo };
-    }
-    const typed = parseTyped(def, request.text, at);
-    if ('problem' in typed) throw new Refusal(`${typed.problem}.`);
-    return { change: { pin: { field, value: typed.value, at } }, undo };
-  }
-
   private carryOut(change: StoreChange): void {
     applyShow(this.show, change);
     if (change.item) this.desk({ op: 'item', item: change.item });
@@ -266,8 +194,10 @@ export class Engine {
       this.sources.remove(key);
       this.desk({ op: 'source-gone', key });
     }
+    if (change.hand) this.sources.press(change.hand.source, change.hand.changes);
     if (change.giveBack) this.sources.giveBack(change.giveBack);
-    if (change.source || change.giveBack) this.desk({ op: 'sources', sources: this.sourceStates() });
+    if (change.source || change.giveBack || change.hand)
+      this.desk({ op: 'sources', sources: this.sourceStates() });
     if (change.pin) {
       const { pin } = change;
       const key = pin.field;
@@ -313,10 +243,11 @@ export class Engine {
   }
 
   /** Sends what an apply changed: to the pages on air first, then to the desks. */
-  private spread({ changed, touched }: Pick<Applied, 'changed' | 'touched'>): void {
-    if (touched.length === 0) return;
+  private spread({ changed, touched, tables = [] }: Spread): void {
     const deltas = this.resolver.touch(changed);
     if (deltas.length) this.air({ op: 'layers', deltas });
+    if (tables.length) this.desk({ op: 'tables', ...deskTables(this.board, tables) });
+    if (touched.length === 0) return;
     this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
     for (const key of touched) this.unsaved.add(key);
   }
@@ -369,6 +300,10 @@ export class Engine {
       output,
       defs: [...this.board.fields],
       fields: [...this.board.fields].map((d) => this.boardField(d.key)),
+      tables: deskTables(
+        this.board,
+        this.board.tables.list().map((t) => t.key),
+      ).tables,
       items: [...this.show.items.values()] satisfies Item[],
       lanes: [...this.show.lanes.values()],
       templates: [...templates.values()],

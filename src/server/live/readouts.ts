@@ -40,7 +40,8 @@ export function readFields(board: Board, now: number): FieldReadout[] {
   });
 }
 
-function readout(type: string, body: string): Readout {
+/** A read-out with a tag that changes when its body does. */
+export function readout(type: string, body: string): Readout {
   return { type, body, etag: `"${createHash('sha1').update(body).digest('base64url')}"` };
 }
 

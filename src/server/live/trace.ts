@@ -1,7 +1,9 @@
-import { asciiText, isClockReading } from '../../core/decode/reading.ts';
+import { asciiText, isClockReading, type Reading } from '../../core/decode/reading.ts';
 import { clockText } from '../../core/clock/clock.ts';
 import type { Show } from '../../core/show/show.ts';
 import type { Trace } from '../../core/wire/wire.ts';
+import { ByteSource } from '../ingest/byte-source.ts';
+import { HandSource } from '../ingest/hand-source.ts';
 import type { Feeding } from './sources.ts';
 
 /** Why a field says what it says: from the newest frame's bytes to the layers that show it on air. */
@@ -25,12 +27,14 @@ export function traceOf(
     converted: link.as !== undefined,
     ...(link.running ? { running: link.running } : {}),
   };
-  const def = feeding.source.map?.readings.find((r) => r.name === link.reading);
-  const last = feeding.source.last;
+  traceDocument(trace, link.reading, feeding);
+  const { source } = feeding;
+  const def = feeding.bundle.map?.readings.find((r) => r.name === link.reading);
+  const last = source instanceof ByteSource ? source.last : null;
   if (!def || !last) return trace;
   const { bytes, readings } = last.frame;
   trace.frame = {
-    source: feeding.source.doc.name,
+    source: source.doc.name,
     hex: Buffer.from(bytes).toString('hex'),
     text: asciiText(bytes, 0, bytes.length),
     at: last.at,
@@ -39,11 +43,27 @@ export function traceOf(
   };
   const reading = readings.find((r) => r.name === def.name);
   if (!reading) return trace;
-  const value = reading.value ?? null;
-  const written = isClockReading(value)
+  trace.reading = written(reading, def.kind);
+  return trace;
+}
+
+function written({ name, raw, problem, value = null }: Reading, kind: string): NonNullable<Trace['reading']> {
+  const text = isClockReading(value)
     ? clockText(value.ms, value.step === 100 ? { tenthsBelow: 60_000 } : {})
     : String(value ?? 'blank');
-  trace.reading = { name: def.name, kind: def.kind, raw: reading.raw, value: written };
-  if (reading.problem) trace.reading.problem = reading.problem;
-  return trace;
+  return { name, kind, raw, value: text, ...(problem ? { problem } : {}) };
+}
+
+/** The same for a source of documents or of lines: the place that the reading was found at. */
+function traceDocument(trace: Trace, name: string, { source, bundle }: Feeding): void {
+  const def = bundle.document?.readings.find((r) => r.name === name);
+  if (!def || source instanceof HandSource) return;
+  const last =
+    source instanceof ByteSource
+      ? source.lastLine && { ...source.lastLine, format: 'JSON line' }
+      : source.last;
+  if (!last) return;
+  trace.document = { source: source.doc.name, format: last.format, place: def.place, at: last.at };
+  const reading = last.readings.find((r) => r.name === name);
+  if (reading) trace.reading = written(reading, def.as);
 }

@@ -1,4 +1,5 @@
 import { parseFrameMap } from '../../core/decode/frame-map.ts';
+import { parseDocMap } from '../../core/tree/doc-map.ts';
 import type { Parsed } from '../../core/document/problems.ts';
 import { parsePatch } from '../../core/patch/patch.ts';
 import { parseGame, type Game } from '../../core/show/game.ts';
@@ -13,6 +14,7 @@ import type { Store } from '../store/store.ts';
 export const READERS = {
   profile: parseProfile,
   'frame-map': parseFrameMap,
+  'doc-map': parseDocMap,
   patch: parsePatch,
   source: parseSource,
   template: parseTemplate,
@@ -61,17 +63,20 @@ export async function loadWorld(store: Store): Promise<World> {
     throw new Error(`The database holds no usable sport profile or output. ${problems.join(' ')}`.trim());
   }
   const maps = await all('frame-map', parseFrameMap);
+  const documents = await all('doc-map', parseDocMap);
   const patches = await all('patch', parsePatch);
   const bundles = (await all('source', parseSource)).map((source): SourceBundle => {
     const map = maps.find((m) => m.key === source.frameMap) ?? null;
     if (source.frameMap && !map)
       problems.push(`The source "${source.name}" has lost its frame map "${source.frameMap}".`);
+    const document = map ? null : (documents.find((d) => d.key === source.key) ?? null);
     const patch = patches.find((p) => p.source === source.key) ?? null;
     return {
       schema: 1,
       source: map ? source : { ...source, frameMap: null },
       map,
-      patch: map ? patch : null,
+      document,
+      patch: map || document ? patch : null,
     };
   });
   return {

@@ -1,7 +1,7 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { Item, Lane } from '../../core/show/show.ts';
-import type { SourceDoc } from '../../core/source/source.ts';
+import type { SourceDoc, Transport } from '../../core/source/source.ts';
 import type { Config } from '../config.ts';
 import { READERS, type DocumentKind } from '../live/world.ts';
 import type { Store } from './store.ts';
@@ -26,6 +26,17 @@ async function seedFolder(store: Store, folder: string): Promise<void> {
       await store.putDocument(kind, body.key, body);
     }
   }
+}
+
+/** A transport that goes to one of the simulators' ports, as they are now; null for any other. */
+function movedTransport(t: Transport, from: number, to: number): Transport | null {
+  const ours = (port: number) => port >= from && port <= from + SIM_PORTS;
+  if (t.kind === 'tcp' || t.kind === 'udp') return ours(t.port) ? { ...t, port: t.port - from + to } : null;
+  if (t.kind !== 'http') return null;
+  const url = new URL(t.url);
+  if (url.hostname !== '127.0.0.1' || !ours(Number(url.port))) return null;
+  url.port = String(Number(url.port) - from + to);
+  return { ...t, url: url.href };
 }
 
 /** What every Foothill starts with: the sport profiles and an output to work on. */
@@ -55,9 +66,8 @@ export async function seedDemo(store: Store, config: Config): Promise<void> {
   if (from === config.simPort) return;
   for (const source of (await store.documents('source')) as SourceDoc[]) {
     const { transport } = source;
-    if (transport.kind === 'serial' || transport.port < from || transport.port > from + SIM_PORTS) continue;
-    const port = transport.port - from + config.simPort;
-    await store.putDocument('source', source.key, { ...source, transport: { ...transport, port } });
+    const moved = movedTransport(transport, from, config.simPort);
+    if (moved) await store.putDocument('source', source.key, { ...source, transport: moved });
   }
   await store.putDocument('setting', 'demo', { schema: 1, simPort: config.simPort });
 }

@@ -1,5 +1,6 @@
 import { DatabaseError, QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { Logger } from 'pino';
+import type { Change } from '../../core/board/board.ts';
 import type { FieldValue } from '../../core/board/values.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { Item, Lane, ShowChange } from '../../core/show/show.ts';
@@ -14,6 +15,10 @@ export interface StoreChange extends ShowChange {
   source?: { put: SourceBundle } | { remove: SourceBundle };
   /** A source that gets its fields back; nothing of it is kept but the action itself. */
   giveBack?: string;
+  /** What a pad set, with the source that it is. */
+  hand?: { source: string; changes: Change[]; at: number };
+  /** Values of the board as they are to be saved. */
+  values?: Saved['board'];
   pin?: { field: string; value: FieldValue; at: number } | { field: string; release: true };
 }
 
@@ -169,16 +174,25 @@ export class Store {
   }
 
   /** Saves board values in one batch. Throws when the database does not answer; the caller tries again. */
-  async saveBoard(rows: Saved['board']): Promise<void> {
+  async saveBoard(rows: Saved['board'], transaction?: Transaction): Promise<void> {
     if (!rows.length) return;
     await BoardRow.bulkCreate(
       rows.map((r) => ({ ...r, value: JSON.stringify(r.value) })),
-      { updateOnDuplicate: ['value', 'origin', 'at'] },
+      { updateOnDuplicate: ['value', 'origin', 'at'], ...(transaction ? { transaction } : {}) },
     );
   }
 
   private async write(change: StoreChange, transaction: Transaction): Promise<void> {
-    const { item, lane, pin, source } = change;
+    const { item, lane, pin, source, hand, values } = change;
+    if (hand) {
+      const { changes, at } = hand;
+      const set = changes.filter((c) => 'value' in c);
+      await this.saveBoard(
+        set.map(({ key, value, origin }) => ({ field: key, value, origin, at })),
+        transaction,
+      );
+    }
+    if (values) await this.saveBoard(values, transaction);
     if (source) await this.writeSource(source, transaction);
     if (item) await this.putItem(item, transaction);
     if (lane) await this.putLane(lane, transaction);
@@ -195,10 +209,11 @@ export class Store {
     change: NonNullable<StoreChange['source']>,
     transaction: Transaction,
   ): Promise<void> {
-    const { source, map, patch } = 'put' in change ? change.put : change.remove;
+    const { source, map, document, patch } = 'put' in change ? change.put : change.remove;
     // Whatever belonged to it goes first: what is saved is the whole of it.
     await DocumentRow.destroy({ where: { kind: 'source', key: source.key }, transaction });
-    await DocumentRow.destroy({ where: { kind: 'patch', key: source.key }, transaction });
+    for (const kind of ['patch', 'doc-map'])
+      await DocumentRow.destroy({ where: { kind, key: source.key }, transaction });
     if (map) await DocumentRow.destroy({ where: { kind: 'frame-map', key: map.key }, transaction });
     if ('remove' in change) return;
     const row = (kind: string, key: string, body: { schema: number }) =>
@@ -208,6 +223,7 @@ export class Store {
       );
     await row('source', source.key, source);
     if (map) await row('frame-map', map.key, map);
+    if (document) await row('doc-map', source.key, document);
     if (patch) await row('patch', source.key, patch);
   }
 

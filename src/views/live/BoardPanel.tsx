@@ -3,7 +3,7 @@ import type { FieldDef } from '../../core/sport/profile.ts';
 import type { BoardField, SourceState } from '../../core/wire/wire.ts';
 import { KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
-import { Digits, valueText } from './Digits.tsx';
+import { Digits, valueText } from '../shared/Digits.tsx';
 import { ageText, useSeconds } from '../shared/time.ts';
 import css from './BoardPanel.module.css';
 

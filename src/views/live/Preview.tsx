@@ -36,10 +36,7 @@ export function Preview({
     void fontsReady().then(() => {
       if (closed) return;
       const stage = new Stage(root.current!, desk.link.serverNow);
-      const resolver = new Resolver((key) => {
-        const field = desk.field(key);
-        return field?.pin ? field.pin.value : (field?.value ?? null);
-      });
+      const resolver = new Resolver(desk);
       draw.current = () => {
         const { template, zone, inputs } = latest.current;
         const { width, height } = zone;

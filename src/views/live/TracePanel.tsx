@@ -4,7 +4,7 @@ import type { BoardField, Trace } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { typedText, type Desk } from '../shared/desk.ts';
-import { Digits, valueText } from './Digits.tsx';
+import { Digits, valueText } from '../shared/Digits.tsx';
 import css from './TracePanel.module.css';
 
 interface Props {
@@ -101,6 +101,11 @@ export function TracePanel({ desk, def, field, trace, onClose }: Props) {
                 to={(trace.frame.offset + trace.frame.length) * 2}
               />
             </code>
+          </Step>
+        )}
+        {trace?.document && (
+          <Step name="Document">
+            {trace.document.source}, {trace.document.format}: <code>{trace.document.place}</code>
           </Step>
         )}
         {trace?.reading && (

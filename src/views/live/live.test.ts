@@ -3,7 +3,7 @@ import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { ty
 import { stoppedClock } from '../../core/clock/clock.ts';
 import { parseProfile, parseTyped } from '../../core/sport/profile.ts';
 import { typedText } from '../shared/desk.ts';
-import { valueText } from './Digits.tsx';
+import { valueText } from '../shared/Digits.tsx';
 import { ageText } from '../shared/time.ts';
 
 const profile = parseProfile(profileDoc);

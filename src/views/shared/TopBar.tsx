@@ -3,6 +3,7 @@ import { Moon, Sun } from 'lucide-react';
 import { Button } from '../../ui/Button.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import type { DeskState, Desk } from './desk.ts';
+import { StandIn } from './StandIn.tsx';
 import { StatusLine } from './StatusLine.tsx';
 import css from './TopBar.module.css';
 
@@ -45,6 +46,7 @@ export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; he
           onGiveBack={(source) => void desk.act({ kind: 'give-back', source })}
         />
       )}
+      <StandIn desk={desk} state={state} />
       <Button
         onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
         aria-label={theme === 'dark' ? 'Light surfaces' : 'Dark surfaces'}

@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import type { FieldDef } from '../../core/sport/profile.ts';
+import { Tables } from '../../core/board/tables.ts';
 import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockText } from '../../core/clock/clock.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
@@ -27,7 +28,8 @@ export type DeskAction =
   | { kind: 'release'; field: string }
   | { kind: 'source'; bundle: SourceBundle }
   | { kind: 'remove-source'; source: string }
-  | { kind: 'give-back'; source: string };
+  | { kind: 'give-back'; source: string }
+  | { kind: 'hand'; source: string; field: string; do: 'set' | 'add' | 'start' | 'stop'; text?: string };
 
 /** A value as it would be typed. */
 export function typedText(value: FieldValue): string {
@@ -63,6 +65,7 @@ export class Desk implements BoardView {
   private readonly listeners = new Set<() => void>();
   private readonly fieldListeners = new Set<(keys: string[]) => void>();
   private defs = new Map<string, FieldDef>();
+  readonly tables = new Tables();
   private watched: string | null = null;
   private readonly undos: DeskAction[] = [];
   readonly link: Link;
@@ -71,6 +74,8 @@ export class Desk implements BoardView {
     this.link = openLink<DeskSnapshot, DeskOp>('desk', {
       onSnapshot: (desk) => {
         this.defs = new Map(desk.defs.map((d) => [d.key, d]));
+        for (const t of this.tables.list()) this.tables.remove(t.key);
+        for (const t of desk.tables) this.tables.put(t, t.origin, t.at);
         this.set({ desk, fields: new Map(desk.fields.map((f) => [f.key, f])) });
         if (this.watched) this.link.send({ t: 'watch', key: this.watched });
         this.tellFields(desk.fields.map((f) => f.key));
@@ -85,6 +90,13 @@ export class Desk implements BoardView {
 
   def = (key: string) => this.defs.get(key);
   field = (key: string) => this.state.fields.get(key);
+
+  read = (key: string): FieldValue => {
+    const field = this.state.fields.get(key);
+    return field?.pin ? field.pin.value : (field?.value ?? null);
+  };
+  row = (table: string, key: string) => this.tables.row(table, key);
+  ranked = (table: string, rank: number) => this.tables.ranked(table, rank);
 
   /** The field's state, as preflight asks for it. */
   stateOf = (key: string) => this.state.fields.get(key);
@@ -138,6 +150,12 @@ export class Desk implements BoardView {
       const was = this.state.desk?.bundles.find((b) => b.source.key === key);
       return was ? { kind: 'source', bundle: was } : { kind: 'remove-source', source: key };
     }
+    if (action.kind === 'hand') {
+      const was = this.state.fields.get(action.field)?.value ?? null;
+      if (action.do === 'start') return { ...action, do: 'stop' };
+      if (action.do === 'stop') return { ...action, do: 'start' };
+      return { ...action, do: 'set', text: typedText(was) };
+    }
     if (action.kind !== 'pin' && action.kind !== 'release') return null;
     const pin = this.state.fields.get(action.field)?.pin;
     return pin
@@ -175,6 +193,16 @@ export class Desk implements BoardView {
         this.set({ fields });
         this.tellFields(op.fields.map((f) => f.key));
         return;
+      }
+      case 'tables': {
+        const tokens = [
+          ...op.tables.flatMap((t) => this.tables.put(t, t.origin, t.at)),
+          ...op.gone.flatMap((key) => this.tables.remove(key)),
+        ];
+        const kept = desk.tables.filter((t) => !op.gone.includes(t.key));
+        const tables = op.tables.reduce((list, t) => withOne(list, t, (x) => x.key), kept);
+        this.set({ desk: { ...desk, tables } });
+        return this.tellFields(tokens);
       }
       case 'item':
         return this.set({ desk: { ...desk, items: withOne(desk.items, op.item, (i) => i.id) } });

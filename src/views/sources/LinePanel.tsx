@@ -6,18 +6,39 @@ const KINDS = [
   { value: 'listen', label: 'TCP, it calls' },
   { value: 'udp', label: 'UDP' },
   { value: 'serial', label: 'Serial' },
+  { value: 'http', label: 'Web address' },
+  { value: 'file', label: 'File' },
+  { value: 'hand', label: 'By hand' },
 ] as const;
+type LineKind = (typeof KINDS)[number]['value'];
 
-const kindOfLine = (t: Transport) => (t.kind === 'tcp' ? t.mode : t.kind);
+const kindOfLine = (t: Transport): LineKind => (t.kind === 'tcp' ? t.mode : t.kind);
 
-function lineOf(kind: (typeof KINDS)[number]['value'], was: Transport): Transport {
+function lineOf(kind: LineKind, was: Transport): Transport {
+  if (kind === was.kind) return was;
   const host = 'host' in was ? was.host : '127.0.0.1';
   const port = 'port' in was ? was.port : 4000;
-  if (kind === 'udp') return { kind: 'udp', host, port };
-  if (kind !== 'serial') return { kind: 'tcp', mode: kind, host, port };
-  return was.kind === 'serial'
-    ? was
-    : { kind: 'serial', path: '/dev/ttyUSB0', baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 };
+  switch (kind) {
+    case 'udp':
+      return { kind, host, port };
+    case 'serial':
+      return { kind, path: '/dev/ttyUSB0', baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 };
+    case 'file':
+      return { kind, path: '/', every: 500, limit: 20_000_000 };
+    case 'http':
+      return {
+        kind,
+        url: 'http://127.0.0.1:8080/stats.xml',
+        every: 2000,
+        timeout: 5000,
+        limit: 20_000_000,
+        header: null,
+      };
+    case 'hand':
+      return { kind };
+    default:
+      return { kind: 'tcp', mode: kind, host, port };
+  }
 }
 
 /** Where the device is reached, and how long it may be silent. */
@@ -33,7 +54,6 @@ export function LinePanel({
   const set = (part: Partial<SourceBundle['source']>) =>
     onChange({ ...bundle, source: { ...source, ...part } });
   const line = (part: object) => set({ transport: { ...t, ...part } as Transport });
-  const number = (text: string) => Number(text) || 0;
   return (
     <section className={css['panel']} aria-label="Line">
       <h2>Line</h2>
@@ -45,7 +65,7 @@ export function LinePanel({
           Reached by{' '}
           <select
             value={kindOfLine(t)}
-            onChange={(e) => set({ transport: lineOf(e.target.value as 'udp', t) })}
+            onChange={(e) => set({ transport: lineOf(e.target.value as LineKind, t) })}
           >
             {KINDS.map((k) => (
               <option key={k.value} value={k.value}>
@@ -54,90 +74,47 @@ export function LinePanel({
             ))}
           </select>
         </label>
-        {t.kind === 'serial' ? (
+        <Reached t={t} onSet={line} />
+        {t.kind !== 'hand' && (
           <>
-            <label>
-              Port <input value={t.path} onChange={(e) => line({ path: e.target.value })} size={14} />
-            </label>
-            <label>
-              Speed{' '}
+            <label title="Silence after which it is late, in seconds">
+              Late after{' '}
               <input
-                inputMode="numeric"
-                value={t.baud}
-                onChange={(e) => line({ baud: number(e.target.value) })}
-                size={7}
-              />
+                type="number"
+                step="0.5"
+                min="0.5"
+                value={limits.late / 1000}
+                onChange={(e) =>
+                  set({ limits: { ...limits, late: Math.round(Number(e.target.value) * 1000) } })
+                }
+              />{' '}
+              s
             </label>
-            <label>
-              Bits{' '}
-              <select value={t.dataBits} onChange={(e) => line({ dataBits: number(e.target.value) })}>
-                <option>8</option>
-                <option>7</option>
-              </select>
-            </label>
-            <label>
-              Parity{' '}
-              <select value={t.parity} onChange={(e) => line({ parity: e.target.value })}>
-                <option>none</option>
-                <option>even</option>
-                <option>odd</option>
-              </select>
-            </label>
-            <label>
-              Stop{' '}
-              <select value={t.stopBits} onChange={(e) => line({ stopBits: number(e.target.value) })}>
-                <option>1</option>
-                <option>2</option>
-              </select>
-            </label>
-          </>
-        ) : (
-          <>
-            <label>
-              {kindOfLine(t) === 'connect' ? 'Address' : 'Our address'}{' '}
-              <input value={t.host} onChange={(e) => line({ host: e.target.value.trim() })} size={13} />
-            </label>
-            <label>
-              Port{' '}
+            <label title="Silence after which it is lost, in seconds">
+              Lost after{' '}
               <input
-                inputMode="numeric"
-                value={t.port}
-                onChange={(e) => line({ port: number(e.target.value) })}
-                size={6}
-              />
+                type="number"
+                step="0.5"
+                min="1"
+                value={limits.lost / 1000}
+                onChange={(e) =>
+                  set({ limits: { ...limits, lost: Math.round(Number(e.target.value) * 1000) } })
+                }
+              />{' '}
+              s
             </label>
           </>
         )}
-        <label title="Silence after which it is late, in seconds">
-          Late after{' '}
-          <input
-            type="number"
-            step="0.5"
-            min="0.5"
-            value={limits.late / 1000}
-            onChange={(e) => set({ limits: { ...limits, late: Math.round(Number(e.target.value) * 1000) } })}
-          />{' '}
-          s
-        </label>
-        <label title="Silence after which it is lost, in seconds">
-          Lost after{' '}
-          <input
-            type="number"
-            step="0.5"
-            min="1"
-            value={limits.lost / 1000}
-            onChange={(e) => set({ limits: { ...limits, lost: Math.round(Number(e.target.value) * 1000) } })}
-          />{' '}
-          s
-        </label>
-        <label title="After it was silent and another source stood in for it">
-          Takes fields back{' '}
-          <select value={source.back} onChange={(e) => set({ back: e.target.value as typeof source.back })}>
-            <option value="stoppage">at a stoppage</option>
-            <option value="at-once">at once</option>
-            <option value="by-hand">by hand</option>
-          </select>
-        </label>
+        {t.kind !== 'hand' && (
+          <label title="After it was silent and another source stood in for it">
+            Takes fields back{' '}
+            <select value={source.back} onChange={(e) => set({ back: e.target.value as typeof source.back })}>
+              <option value="stoppage">at a stoppage</option>
+              <option value="at-once">at once</option>
+              <option value="by-hand">by hand</option>
+            </select>
+          </label>
+        )}
         <label>
           <input
             type="checkbox"
@@ -149,4 +126,114 @@ export function LinePanel({
       </div>
     </section>
   );
+}
+
+/** What each way to reach a device asks for. */
+function Reached({ t, onSet }: { t: Transport; onSet: (part: object) => void }) {
+  const number = (text: string) => Number(text) || 0;
+  const text = (label: string, value: string, part: string, size: number) => (
+    <label>
+      {label} <input value={value} onChange={(e) => onSet({ [part]: e.target.value.trim() })} size={size} />
+    </label>
+  );
+  const whole = (label: string, value: number, part: string, size: number) => (
+    <label>
+      {label}{' '}
+      <input
+        inputMode="numeric"
+        value={value}
+        onChange={(e) => onSet({ [part]: number(e.target.value) })}
+        size={size}
+      />
+    </label>
+  );
+  const scaled = (label: string, value: number, part: string, by: number, unit: string) => (
+    <label>
+      {label}{' '}
+      <input
+        type="number"
+        step="0.5"
+        min="0.1"
+        value={value / by}
+        onChange={(e) => onSet({ [part]: Math.round(Number(e.target.value) * by) })}
+      />{' '}
+      {unit}
+    </label>
+  );
+  const choice = (label: string, value: string | number, part: string, options: (string | number)[]) => (
+    <label>
+      {label}{' '}
+      <select
+        value={value}
+        onChange={(e) =>
+          onSet({ [part]: typeof options[0] === 'number' ? number(e.target.value) : e.target.value })
+        }
+      >
+        {options.map((o) => (
+          <option key={o}>{o}</option>
+        ))}
+      </select>
+    </label>
+  );
+  switch (t.kind) {
+    case 'hand':
+      return <span>The pad below stands in for a controller.</span>;
+    case 'serial':
+      return (
+        <>
+          {text('Port', t.path, 'path', 14)}
+          {whole('Speed', t.baud, 'baud', 7)}
+          {choice('Bits', t.dataBits, 'dataBits', [8, 7])}
+          {choice('Parity', t.parity, 'parity', ['none', 'even', 'odd'])}
+          {choice('Stop', t.stopBits, 'stopBits', [1, 2])}
+        </>
+      );
+    case 'file':
+      return (
+        <>
+          {text('Path', t.path, 'path', 44)}
+          {scaled('Look every', t.every, 'every', 1000, 's')}
+          {scaled('At most', t.limit, 'limit', 1e6, 'MB')}
+        </>
+      );
+    case 'http':
+      return (
+        <>
+          {text('Address', t.url, 'url', 44)}
+          {scaled('Ask every', t.every, 'every', 1000, 's')}
+          {scaled('Give up after', t.timeout, 'timeout', 1000, 's')}
+          {scaled('At most', t.limit, 'limit', 1e6, 'MB')}
+          <label title="Sent with each request, for a key that the service asks for; export leaves its value out">
+            Header{' '}
+            <input
+              value={t.header?.name ?? ''}
+              placeholder="none"
+              aria-label="Name of the header"
+              size={12}
+              onChange={(e) => {
+                const name = e.target.value.trim();
+                onSet({ header: name ? { name, value: t.header?.value ?? '' } : null });
+              }}
+            />
+            {t.header && (
+              <input
+                type="password"
+                autoComplete="off"
+                value={t.header.value}
+                aria-label="Value of the header"
+                size={16}
+                onChange={(e) => onSet({ header: { ...t.header, value: e.target.value } })}
+              />
+            )}
+          </label>
+        </>
+      );
+    default:
+      return (
+        <>
+          {text(t.kind === 'tcp' && t.mode === 'connect' ? 'Address' : 'Our address', t.host, 'host', 13)}
+          {whole('Port', t.port, 'port', 6)}
+        </>
+      );
+  }
 }

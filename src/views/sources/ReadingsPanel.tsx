@@ -7,8 +7,8 @@ import type { FieldDef } from '../../core/sport/profile.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Heard } from './bytes.ts';
-import { withReadings } from './draft.ts';
-import { ReadingTable, valueOf } from './ReadingTable.tsx';
+import { readHex, withReadings, writeHex } from './draft.ts';
+import { KINDS, ReadingTable, valueOf } from './ReadingTable.tsx';
 import { Ruler, type Selection } from './Ruler.tsx';
 import css from './SourcesView.module.css';
 
@@ -71,7 +71,9 @@ export function useListening(): Listening {
 export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listening }: Props) {
   const [selection, setSelection] = useState<Selection | null>(null);
   const readings = bundle.map!.readings;
-  const { frame } = heard;
+  // With nothing live, what was captured stands in.
+  const sample = bundle.map!.sample;
+  const frame = heard.frame ?? (sample ? Uint8Array.from(readHex(sample) ?? []) : null);
   const runs = frame ? listening.runs.filter((run) => !inCheck(run, bundle.map!.check, frame.length)) : [];
   const heardBytes = useMemo(
     () => new Set(runs.flatMap((r) => Array.from({ length: r.length }, (_, i) => r.offset + i))),
@@ -95,7 +97,23 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
 
   return (
     <section className={css['panel']} aria-label="Readings">
-      <h2>Readings</h2>
+      <h2>
+        Readings{' '}
+        {heard.frame ? (
+          <Button
+            onClick={() =>
+              onChange({
+                ...bundle,
+                map: { ...bundle.map!, sample: writeHex([...heard.frame!]).replaceAll(' ', '') },
+              })
+            }
+          >
+            {sample ? 'Capture the sample anew' : 'Capture a sample'}
+          </Button>
+        ) : (
+          frame && <small className={css['counts']}>shown against the captured sample; nothing is live</small>
+        )}
+      </h2>
       {!frame ? (
         <p className={css['counts']}>No frame has come by this cut yet.</p>
       ) : (
@@ -174,8 +192,15 @@ function NewReading({
   const [name, setName] = useState('');
   const [kind, setKind] = useState<ReadingDef['kind']>(kindOf(raw));
   const [on, setOn] = useState(raw.trim());
-  const base = { name: name.trim(), ...selection, blank: 'blank' as const };
-  const reading: ReadingDef = kind === 'flag' ? { ...base, kind, on } : { ...base, kind };
+  const [more, setMore] = useState<Extras>({
+    page: '',
+    written: '',
+    signed: false,
+    littleEnd: false,
+    bit: 0,
+  });
+  const set = (part: Partial<Extras>) => setMore({ ...more, ...part });
+  const reading = readingOf({ name: name.trim(), ...selection }, kind, on, more);
   const problem = !name.trim()
     ? 'Give it a name.'
     : taken.includes(name.trim())
@@ -201,10 +226,15 @@ function NewReading({
       <label>
         Kind{' '}
         <select value={kind} onChange={(e) => setKind(e.target.value as ReadingDef['kind'])}>
-          <option value="integer">whole number</option>
-          <option value="clock">clock</option>
-          <option value="text">text</option>
-          <option value="flag">yes or no</option>
+          {Object.entries(KINDS)
+            .filter(
+              ([k]) => (k !== 'bit' || selection.length === 1) && (k !== 'binary' || selection.length <= 4),
+            )
+            .map(([k, label]) => (
+              <option key={k} value={k}>
+                {label}
+              </option>
+            ))}
         </select>
       </label>
       {kind === 'flag' && (
@@ -212,10 +242,122 @@ function NewReading({
           Yes is <input value={on} onChange={(e) => setOn(e.target.value)} size={2} maxLength={8} />
         </label>
       )}
+      <KindExtras kind={kind} more={more} onSet={set} />
       <span className={css['now']}>→ {valueOf(frame, reading)}</span>
       <Button type="submit" main disabled={problem !== null} title={problem ?? undefined}>
         Add reading
       </Button>
     </form>
+  );
+}
+
+interface Extras {
+  page: string;
+  written: string;
+  signed: boolean;
+  littleEnd: boolean;
+  bit: number;
+}
+
+/** The reading that the form describes. */
+function readingOf(
+  place: { name: string } & Selection,
+  kind: ReadingDef['kind'],
+  on: string,
+  { page, written, signed, littleEnd, bit }: Extras,
+): ReadingDef {
+  const base = { ...place, blank: 'blank' as const };
+  switch (kind) {
+    case 'flag':
+      return { ...base, kind, on };
+    case 'text':
+      return { ...base, kind, ...(page ? { page: page as 'utf-8' } : {}) };
+    case 'clock':
+      return { ...base, kind, ...(written ? clockWritten(written) : {}) };
+    case 'binary':
+      return { ...base, kind, signed, littleEnd };
+    case 'bit':
+      return { ...base, kind, length: 1, bit };
+    default:
+      return { ...base, kind };
+  }
+}
+
+const clockWritten = (how: string) => ({
+  written: how.startsWith('bcd') ? ('bcd' as const) : ('digits' as const),
+  ...(how.endsWith('tenths') ? { tenths: true } : {}),
+});
+
+/** What some kinds ask besides. */
+function KindExtras({
+  kind,
+  more,
+  onSet,
+}: {
+  kind: ReadingDef['kind'];
+  more: Extras;
+  onSet: (part: Partial<Extras>) => void;
+}) {
+  const choose = (
+    label: string,
+    value: string | number,
+    options: [string | number, string][],
+    set: (v: string) => void,
+  ) => (
+    <label>
+      {label}{' '}
+      <select value={value} onChange={(e) => set(e.target.value)}>
+        {options.map(([v, text]) => (
+          <option key={v} value={v}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  if (kind === 'text')
+    return choose(
+      'Code page',
+      more.page,
+      [
+        ['', 'ASCII'],
+        ['utf-8', 'UTF-8'],
+        ['windows-1252', 'Windows 1252'],
+        ['iso-8859-2', 'ISO 8859-2'],
+        ['windows-1251', 'Windows 1251'],
+        ['ibm866', 'IBM 866'],
+      ],
+      (page) => onSet({ page }),
+    );
+  if (kind === 'clock')
+    return choose(
+      'Written',
+      more.written,
+      [
+        ['', '12:34'],
+        ['digits', '1234'],
+        ['digits tenths', '12345, last is tenths'],
+        ['bcd', 'BCD 12 34'],
+        ['bcd tenths', 'BCD, last is tenths'],
+      ],
+      (written) => onSet({ written }),
+    );
+  if (kind === 'bit')
+    return choose(
+      'Bit',
+      more.bit,
+      [0, 1, 2, 3, 4, 5, 6, 7].map((n) => [n, n === 0 ? '0, lowest' : n === 7 ? '7, highest' : String(n)]),
+      (bit) => onSet({ bit: Number(bit) }),
+    );
+  if (kind !== 'binary') return null;
+  return (
+    <>
+      {(['signed', 'littleEnd'] as const).map((part) => (
+        <label key={part}>
+          <input type="checkbox" checked={more[part]} onChange={(e) => onSet({ [part]: e.target.checked })} />{' '}
+          {part === 'signed' ? 'signed' : 'little end first'}
+        </label>
+      ))}
+    </>
   );
 }

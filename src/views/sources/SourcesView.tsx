@@ -1,12 +1,16 @@
 import { useEffect, useRef, useState } from 'react';
-import { parseBundle, type SourceBundle } from '../../core/source/source.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import { deliveryOf, parseBundle, type SourceBundle } from '../../core/source/source.ts';
+import type { BoardField, DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { Desk, useDesk } from '../shared/desk.ts';
 import { TopBar } from '../shared/TopBar.tsx';
-import { useHeard } from './bytes.ts';
-import { copyOf, newBundle } from './draft.ts';
+import { Pad } from '../shared/Pad.tsx';
+import { useSeconds } from '../shared/time.ts';
+import { useHeard, type Heard } from './bytes.ts';
+import { useDocument, useJsonLines } from './document.ts';
+import { DocumentPanel } from './DocumentPanel.tsx';
+import { copyOf, newBundle, withDocument } from './draft.ts';
 import { FramePanel } from './FramePanel.tsx';
 import { LinePanel } from './LinePanel.tsx';
 import { ReadingsPanel, useListening } from './ReadingsPanel.tsx';
@@ -63,6 +67,7 @@ export default function SourcesView() {
           saved={current}
           isNew={fresh !== null}
           drafts={drafts}
+          fields={state.fields}
           onSelect={select}
         />
       ) : (
@@ -122,7 +127,7 @@ function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListP
                 <b>{source.name}</b>
                 <em data-health={s?.health}>
                   {s?.health}
-                  {s?.health === 'live' && `, ${s.rate} a second`}
+                  {s?.health === 'live' && s.rate > 0 && `, ${s.rate} a second`}
                 </em>
                 <span>{s?.address}</span>
               </button>
@@ -162,10 +167,11 @@ interface EditorProps {
   /** It exists on this page only; saving it brings it into being. */
   isNew: boolean;
   drafts: Drafts;
+  fields: ReadonlyMap<string, BoardField>;
   onSelect: (key: string) => void;
 }
 
-function Editor({ desk, snapshot, saved, isNew, drafts, onSelect }: EditorProps) {
+function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect }: EditorProps) {
   const kept = drafts.get(isNew ? NEW : saved.source.key);
   const [draft, setDraft] = useState(kept?.draft ?? saved);
   const [base, setBase] = useState(kept?.base ?? saved);
@@ -173,6 +179,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, onSelect }: EditorProps)
   const heard = useHeard(isNew ? null : saved.source.key, draft.map, listening.take);
   const dirty = isNew || asText(draft) !== asText(base);
   const taken = snapshot.bundles.map((b) => b.source.key);
+  const delivery = deliveryOf(draft.source.transport);
 
   // What another desk saved shows here, unless something is being changed here: then it waits for a decision.
   useEffect(() => {
@@ -235,14 +242,19 @@ function Editor({ desk, snapshot, saved, isNew, drafts, onSelect }: EditorProps)
       )}
       <LinePanel bundle={draft} onChange={setDraft} />
       {isNew ? (
-        <p className={css['next']}>
-          Say where the device is reached, then press Connect. Next, Foothill finds its frames and you name
-          its bytes.
-        </p>
+        <p className={css['next']}>{NEXT[delivery]}</p>
       ) : (
-        <FramePanel bundle={draft} heard={heard} onChange={setDraft} />
+        <Said
+          desk={desk}
+          snapshot={snapshot}
+          saved={saved}
+          draft={draft}
+          heard={heard}
+          fields={fields}
+          onChange={setDraft}
+        />
       )}
-      {draft.map && (
+      {!isNew && delivery === 'bytes' && draft.map && (
         <ReadingsPanel
           bundle={draft}
           heard={heard}
@@ -256,8 +268,84 @@ function Editor({ desk, snapshot, saved, isNew, drafts, onSelect }: EditorProps)
   );
 }
 
+const NEXT = {
+  bytes:
+    'Say where the device is reached, then press Connect. Next, Foothill finds its frames and you name its bytes.',
+  documents:
+    'Say where the document is, then press Connect. Next, you see what it holds and pick readings and tables from it.',
+  hand: 'Press Connect, and a pad stands in for a controller.',
+};
+
+interface SaidProps {
+  desk: Desk;
+  snapshot: DeskSnapshot;
+  saved: SourceBundle;
+  draft: SourceBundle;
+  heard: Heard;
+  fields: ReadonlyMap<string, BoardField>;
+  onChange: (bundle: SourceBundle) => void;
+}
+
+/** What a source says: bytes cut into frames or lines, documents, or what is pressed on its pad. */
+function Said({ desk, snapshot, saved, draft, heard, fields, onChange }: SaidProps) {
+  const { key } = saved.source;
+  // What is saved is what is connected: a line that is being changed says nothing yet.
+  const delivery = deliveryOf(saved.source.transport);
+  const state = snapshot.sources.find((s) => s.key === key);
+  const now = useSeconds(desk.link.serverNow);
+  const look = useDocument(delivery === 'documents' ? key : null, draft.document, state?.changedAt ?? null);
+  const lines = useJsonLines(heard.bytes, draft.document);
+  if (delivery !== deliveryOf(draft.source.transport))
+    return <p className={css['next']}>Save, and this source is reached the new way.</p>;
+  if (delivery === 'hand')
+    return (
+      <Pad
+        desk={desk}
+        source={key}
+        state={state}
+        defs={snapshot.defs}
+        fields={fields}
+        sources={snapshot.sources}
+      />
+    );
+  const isLines = delivery === 'bytes' && draft.document !== null;
+  if (delivery === 'documents' || isLines)
+    return (
+      <DocumentPanel
+        bundle={draft}
+        looked={isLines ? lines : look.looked}
+        look={isLines ? null : look}
+        state={state}
+        now={now}
+        defs={snapshot.defs}
+        bundles={snapshot.bundles}
+        onChange={onChange}
+      />
+    );
+  return (
+    <>
+      {lines && !draft.map && (
+        <p className={css['next']}>
+          Lines of JSON come in.{' '}
+          <Button main onClick={() => onChange(withDocument(draft, {}))}>
+            Read them as JSON lines
+          </Button>
+        </p>
+      )}
+      <FramePanel bundle={draft} heard={heard} onChange={onChange} />
+    </>
+  );
+}
+
 function Export({ bundle }: { bundle: SourceBundle }) {
-  const text = encodeURIComponent(JSON.stringify(bundle, null, 2));
+  const { source } = bundle;
+  const { transport: t } = source;
+  // A header's value is a key to somebody's service: it stays here.
+  const open =
+    t.kind === 'http' && t.header
+      ? { ...bundle, source: { ...source, transport: { ...t, header: { ...t.header, value: '' } } } }
+      : bundle;
+  const text = encodeURIComponent(JSON.stringify(open, null, 2));
   return (
     <a
       className={css['export']}

@@ -1,5 +1,6 @@
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
 import type { PatchLink } from '../../core/patch/patch.ts';
+import type { DocMap } from '../../core/tree/doc-map.ts';
 import type { SourceBundle, Transport } from '../../core/source/source.ts';
 import type { Case, Value } from '../../core/value/value.ts';
 
@@ -28,14 +29,20 @@ export function newBundle(name: string, taken: readonly string[]): SourceBundle 
     frameMap: null,
     limits: { late: 1500, lost: 4000 },
   };
-  return { schema: 1, source, map: null, patch: null };
+  return { schema: 1, source, map: null, document: null, patch: null };
 }
 
 /** The same source once more under other keys; its patch stays behind, for a field is fed by one source. */
 export function copyOf(bundle: SourceBundle, name: string, taken: readonly string[]): SourceBundle {
   const key = keyOf(name, taken);
   const map = bundle.map && { ...bundle.map, key };
-  return { schema: 1, source: { ...bundle.source, key, name, frameMap: map?.key ?? null }, map, patch: null };
+  const document = bundle.document && {
+    ...bundle.document,
+    key,
+    tables: bundle.document.tables.map((t) => ({ ...t, key: `${t.key}-${key}` })),
+  };
+  const source = { ...bundle.source, key, name, frameMap: map?.key ?? null };
+  return { schema: 1, source, map, document, patch: null };
 }
 
 /** Gives the bundle a map that cuts frames so, keeping readings that it had. */
@@ -54,13 +61,34 @@ export function withReadings(
   renamed?: { from: string; to: string },
 ): SourceBundle {
   if (!bundle.map) return bundle;
-  const name = (n: string) => (renamed?.from === n ? renamed.to : n);
   const there = new Set(readings.map((r) => r.name));
-  const links = (bundle.patch?.links ?? [])
+  const links = followed(bundle.patch?.links ?? [], there, renamed);
+  return withLinks({ ...bundle, map: { ...bundle.map, readings } }, links);
+}
+
+/** Changes what is read from documents; links follow as they do for bytes. */
+export function withDocument(
+  bundle: SourceBundle,
+  change: Partial<Pick<DocMap, 'readings' | 'tables'>>,
+  renamed?: { from: string; to: string },
+): SourceBundle {
+  const { key } = bundle.source;
+  const document: DocMap = { schema: 1, key, readings: [], tables: [], ...bundle.document, ...change };
+  const there = new Set(document.readings.map((r) => r.name));
+  return withLinks({ ...bundle, document, map: null }, followed(bundle.patch?.links ?? [], there, renamed));
+}
+
+/** Links of readings that are gone go too, and those of a renamed one follow it. */
+function followed(
+  links: readonly PatchLink[],
+  there: ReadonlySet<string>,
+  renamed?: { from: string; to: string },
+): PatchLink[] {
+  const name = (n: string) => (renamed?.from === n ? renamed.to : n);
+  return links
     .map((l) => ({ ...l, reading: name(l.reading), ...(l.running ? { running: name(l.running) } : {}) }))
     .filter((l) => there.has(l.reading))
     .map((l) => (l.running && !there.has(l.running) ? { ...l, running: undefined } : l));
-  return withLinks({ ...bundle, map: { ...bundle.map, readings } }, links);
 }
 
 export function withLinks(bundle: SourceBundle, links: PatchLink[]): SourceBundle {

@@ -1,0 +1,122 @@
+import type { Scalar } from './values.ts';
+import type { Quality } from './board.ts';
+
+export type Row = Readonly<Record<string, Scalar>>;
+
+/** Rows on the board with a key: players, headlines, leaders. */
+export interface Table {
+  key: string;
+  name: string;
+  columns: string[];
+  /** In order; the first is rank 1. */
+  rows: Map<string, Row>;
+  /** The source or the derivation that it comes from. */
+  origin: string;
+  /** When it last changed, server ms. */
+  at: number;
+  quality: Quality;
+}
+
+/** What a table is replaced by. */
+export interface NewTable {
+  key: string;
+  name: string;
+  columns: string[];
+  rows: readonly (readonly [string, Row])[];
+}
+
+/** The token of one row: what a value that reads it depends on. */
+export const rowToken = (table: string, row: string) => `#${table}#${row}`;
+/** The token of a table's order: which rows there are, and in which order. */
+export const orderToken = (table: string) => `#${table}`;
+
+function sameRow(a: Row, b: Row, columns: readonly string[]): boolean {
+  return columns.every((c) => (a[c] ?? null) === (b[c] ?? null));
+}
+
+/** The board's tables. A table is replaced whole; what comes out is only what differs. */
+export class Tables {
+  private readonly all = new Map<string, Table>();
+  /** Rows by rank, made when first asked for after a change. */
+  private readonly ranks = new Map<string, Row[]>();
+
+  get(key: string): Readonly<Table> | undefined {
+    return this.all.get(key);
+  }
+
+  list(): Readonly<Table>[] {
+    return [...this.all.values()];
+  }
+
+  row(table: string, key: string): Row | undefined {
+    return this.all.get(table)?.rows.get(key);
+  }
+
+  /** The row at a rank, from 1; undefined beyond the last. */
+  ranked(table: string, rank: number): Row | undefined {
+    let rows = this.ranks.get(table);
+    if (!rows) {
+      rows = [...(this.all.get(table)?.rows.values() ?? [])];
+      this.ranks.set(table, rows);
+    }
+    return rows[rank - 1];
+  }
+
+  /**
+   * Replaces a table by what `origin` says of it at server time `at` (ms). Gives the tokens of what changed: those of
+   * rows that are new, other or gone, and that of the order where it is another. Rows that say the same stay the very
+   * same object.
+   */
+  put(next: NewTable, origin: string, at: number): string[] {
+    const was = this.all.get(next.key);
+    const tokens: string[] = [];
+    const rows = new Map<string, Row>();
+    const sameColumns = was?.columns.join('\0') === next.columns.join('\0');
+    for (const [key, row] of next.rows) {
+      const before = was?.rows.get(key);
+      const keep = before && sameColumns && sameRow(before, row, next.columns);
+      rows.set(key, keep ? before : row);
+      if (!keep) tokens.push(rowToken(next.key, key));
+    }
+    for (const key of was?.rows.keys() ?? []) if (!rows.has(key)) tokens.push(rowToken(next.key, key));
+    if (!was || !sameOrder(was.rows, rows)) tokens.push(orderToken(next.key));
+    if (tokens.length) this.ranks.delete(next.key);
+    this.all.set(next.key, {
+      key: next.key,
+      name: next.name,
+      columns: next.columns,
+      rows,
+      origin,
+      at: tokens.length || !was ? at : was.at,
+      quality: 'ok',
+    });
+    return tokens;
+  }
+
+  /** Takes a table away; gives the tokens of what changed. */
+  remove(key: string): string[] {
+    const was = this.all.get(key);
+    if (!was) return [];
+    this.all.delete(key);
+    this.ranks.delete(key);
+    return [...[...was.rows.keys()].map((row) => rowToken(key, row)), orderToken(key)];
+  }
+
+  /** Sets how far the tables of one origin can be trusted; true when that changed one. */
+  mark(origin: string, quality: Quality): boolean {
+    let changed = false;
+    for (const table of this.all.values()) {
+      if (table.origin !== origin || table.quality === quality) continue;
+      table.quality = quality;
+      changed = true;
+    }
+    return changed;
+  }
+}
+
+function sameOrder(a: ReadonlyMap<string, Row>, b: ReadonlyMap<string, Row>): boolean {
+  if (a.size !== b.size) return false;
+  const other = b.keys();
+  for (const key of a.keys()) if (key !== other.next().value) return false;
+  return true;
+}

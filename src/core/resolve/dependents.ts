@@ -1,0 +1,108 @@
+import { orderToken, rowToken, type Row } from '../board/tables.ts';
+import type { FieldValue, Scalar } from '../board/values.ts';
+import { evaluate, namesIn, type Scope, type Value } from '../value/value.ts';
+
+/** What values are read from: the board, and nothing that is not said here. */
+export interface BoardReader {
+  read(key: string): FieldValue;
+  row(table: string, key: string): Row | undefined;
+  ranked(table: string, rank: number): Row | undefined;
+}
+
+/** The board's fields alone, for who has no tables. */
+export const fieldsOnly = (read: (key: string) => FieldValue): BoardReader => ({
+  read,
+  row: () => undefined,
+  ranked: () => undefined,
+});
+
+/** A value that is followed, with the tokens it depended on when it was last worked out. */
+export interface Followed {
+  readonly value: Value;
+  readonly scope: Scope;
+  /** The keys of its fields, which stay, and the tokens of the rows that it read last. */
+  tokens: Set<string>;
+}
+
+/**
+ * Keeps, for each field's key and each row's token, the values that depend on it, so that a change costs what it
+ * touches and never what is loaded.
+ */
+export class Dependents<F extends Followed> {
+  private readonly asking = new Map<string, Set<F>>();
+  private reads: Set<string> | null = null;
+
+  constructor(private readonly board: BoardReader) {}
+
+  /** The scope in which a value with these inputs is worked out; what it reads of tables is noted. */
+  scope(inputs: Readonly<Record<string, Scalar>>): Scope {
+    return {
+      field: (key) => this.board.read(key),
+      input: (key) => inputs[key] ?? null,
+      row: (table, key) => {
+        this.reads?.add(rowToken(table, key));
+        return this.board.row(table, key);
+      },
+      ranked: (table, rank) => {
+        this.reads?.add(orderToken(table));
+        const row = this.board.ranked(table, rank);
+        // The row at a rank changes with the order, and with its own cells: both wake the value.
+        if (row) this.reads?.add(`${orderToken(table)}\n`);
+        return row;
+      },
+    };
+  }
+
+  /** Works a value out, and follows it by what it read. */
+  work(followed: F): FieldValue {
+    const reads = (this.reads = new Set<string>());
+    const result = evaluate(followed.value, followed.scope);
+    this.reads = null;
+    if (reads.size === 0 && ![...followed.tokens].some((t) => t.startsWith('#'))) return result;
+    for (const token of followed.tokens)
+      if (token.startsWith('#') && !reads.has(token)) this.let(token, followed);
+    for (const token of reads) this.add(token, followed);
+    followed.tokens = new Set([...[...followed.tokens].filter((t) => !t.startsWith('#')), ...reads]);
+    return result;
+  }
+
+  /** The fields that a value may ask for, whichever case holds: it is followed by all of them from the start. */
+  begin(followed: F): void {
+    for (const key of namesIn(followed.value).fields) {
+      followed.tokens.add(key);
+      this.add(key, followed);
+    }
+  }
+
+  /** Lets a value go. */
+  drop(followed: F): void {
+    for (const token of followed.tokens) this.let(token, followed);
+    followed.tokens.clear();
+  }
+
+  /** All that depend on one of the tokens, each once. */
+  of(tokens: Iterable<string>): Set<F> {
+    const found = new Set<F>();
+    for (const token of tokens) {
+      for (const f of this.asking.get(token) ?? []) found.add(f);
+      // A changed row may be the one at some rank.
+      if (token.startsWith('#')) {
+        const table = token.slice(1).split('#')[0]!;
+        for (const f of this.asking.get(`${orderToken(table)}\n`) ?? []) found.add(f);
+      }
+    }
+    return found;
+  }
+
+  private add(token: string, followed: F): void {
+    const set = this.asking.get(token);
+    if (set) set.add(followed);
+    else this.asking.set(token, new Set([followed]));
+  }
+
+  private let(token: string, followed: F): void {
+    const set = this.asking.get(token);
+    set?.delete(followed);
+    if (set?.size === 0) this.asking.delete(token);
+  }
+}

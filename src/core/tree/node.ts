@@ -1,0 +1,82 @@
+import type { Scalar } from '../board/values.ts';
+
+/**
+ * One element of a document, whatever its format: an XML element, a member of a JSON object or array, a sheet, a
+ * row, a cell.
+ */
+export interface TreeNode {
+  name: string;
+  /** Its own text or plain value; null where it has none, or holds only other elements. */
+  value: Scalar;
+  attributes: Readonly<Record<string, string>>;
+  children: TreeNode[];
+}
+
+const NO_ATTRIBUTES: Readonly<Record<string, string>> = Object.freeze({});
+
+/** A new node; without attributes it shares one empty record, since documents have many such. */
+export function node(name: string, value: Scalar = null, children: TreeNode[] = []): TreeNode {
+  return { name, value, attributes: NO_ATTRIBUTES, children };
+}
+
+/**
+ * Parsed JSON as a tree: a member is a child by its name, a list is that child repeated, a list within a list is
+ * `item`. The whole is called `document`. Members nested more than 60 deep read as blank.
+ */
+export function fromJson(value: unknown, name = 'document', depth = 0): TreeNode {
+  if (value === null || typeof value !== 'object' || depth > 60)
+    return node(name, typeof value === 'object' || value === undefined ? null : (value as Scalar));
+  const made = node(name);
+  const entries: [string, unknown][] = Array.isArray(value)
+    ? value.map((v) => ['item', v])
+    : Object.entries(value);
+  for (const [key, member] of entries) {
+    // A list of plain objects is its name repeated, as XML would write it.
+    for (const one of Array.isArray(member) ? (member as unknown[]) : [member])
+      made.children.push(fromJson(one, key, depth + 1));
+  }
+  return made;
+}
+
+/** Rows of cells as a tree: a `row` for each, its cells named by the heading; cells without a heading by place. */
+export function fromRows(heading: readonly Scalar[], rows: readonly (readonly Scalar[])[]): TreeNode[] {
+  const names: string[] = [];
+  for (let i = 0; i < Math.max(heading.length, ...rows.slice(0, 100).map((r) => r.length)); i++) {
+    const wanted = String(heading[i] ?? '').trim() || `column ${i + 1}`;
+    let name = wanted;
+    for (let n = 2; names.includes(name); n++) name = `${wanted} ${n}`;
+    names.push(name);
+  }
+  return rows.map((cells) =>
+    node(
+      'row',
+      null,
+      names.map((name, i) => node(name, cells[i] ?? null)),
+    ),
+  );
+}
+
+/** A tree cut down to be looked at: at most `most` children of one name under each node, `budget` nodes in all. */
+export function pruned(root: TreeNode, most: number, budget = 4000): PrunedNode {
+  let left = budget;
+  const prune = (from: TreeNode): PrunedNode => {
+    left--;
+    const counts = new Map<string, number>();
+    const children: PrunedNode[] = [];
+    for (const child of from.children) {
+      const nth = (counts.get(child.name) ?? 0) + 1;
+      counts.set(child.name, nth);
+      if (nth <= most && left > 0) children.push(prune(child));
+    }
+    const value = typeof from.value === 'string' ? from.value.slice(0, 200) : from.value;
+    const repeated = Object.fromEntries([...counts].filter(([, n]) => n > 1));
+    return { name: from.name, value, attributes: from.attributes, children, repeated };
+  };
+  return prune(root);
+}
+
+/** A node cut down to be looked at; `repeated` says how many children of one name there are in truth. */
+export interface PrunedNode extends TreeNode {
+  children: PrunedNode[];
+  repeated: Record<string, number>;
+}

@@ -1,0 +1,103 @@
+import * as v from 'valibot';
+import { isClock, type FieldValue } from '../board/values.ts';
+import { clockText } from '../clock/clock.ts';
+import { moreLegible } from '../colour/contrast.ts';
+
+const PLAIN = [
+  'ordinal',
+  'upper',
+  'lower',
+  'signed',
+  'not',
+  'initials',
+  'percent',
+  'average',
+  'clock',
+] as const;
+const DATES = ['short', 'long', 'weekday', 'time'] as const;
+
+/** Reads a format. */
+export const formatSchema = v.union([
+  v.picklist(PLAIN),
+  v.strictObject({ ink: v.tuple([v.string(), v.string()]) }),
+  v.strictObject({ decimals: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(6)) }),
+  v.strictObject({ pad: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(20)) }),
+  v.strictObject({ plural: v.tuple([v.string(), v.string()]) }),
+  v.strictObject({ date: v.picklist(DATES) }),
+]);
+
+/**
+ * What may be done to a value on its way out. `ink` gives the more legible of two inks on a ground colour; `average`
+ * drops the zero before the point (.317); `percent` takes a share of 1; `clock` writes milliseconds as m:ss; `pad`
+ * puts zeros before a number up to so many signs; `plural` is one word for 1 and another for all else, after the
+ * number; `date` writes an ISO 8601 date.
+ */
+export type Format = v.InferOutput<typeof formatSchema>;
+
+/** True for null and for the empty text. */
+export function isBlank(value: FieldValue): boolean {
+  return value === null || value === '';
+}
+
+/** A value as text; blank is the empty text, a clock is drawn by its layer and has none here. */
+export function textOf(value: FieldValue): string {
+  return value === null || isClock(value) ? '' : String(value);
+}
+
+/** A value as yes or no: blank, 0, false and a clock at zero are no. */
+export function truthOf(value: FieldValue): boolean {
+  return isClock(value) ? value.value > 0 : value !== null && value !== '' && value !== false && value !== 0;
+}
+
+/** English ordinal of a whole number: 1st, 2nd, 3rd, 4th, 11th, 21st. */
+export function ordinal(n: number): string {
+  const tail = Math.abs(n) % 100;
+  const suffix = tail > 10 && tail < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][tail % 10] ?? 'th');
+  return `${n}${suffix}`;
+}
+
+const DATE_FORMS: Record<(typeof DATES)[number], Intl.DateTimeFormatOptions> = {
+  short: { day: 'numeric', month: 'short' },
+  long: { day: 'numeric', month: 'long', year: 'numeric' },
+  weekday: { weekday: 'long' },
+  time: { hour: '2-digit', minute: '2-digit', hour12: false },
+};
+
+/** A value in a format. What the format cannot be applied to (a word as a percentage) stays as it is. */
+export function applyFormat(value: FieldValue, form: Format | undefined): FieldValue {
+  if (form === undefined) return value;
+  if (form === 'not') return !truthOf(value);
+  if (value === null || isClock(value)) return value;
+  const text = String(value);
+  // A number may come as text, in a form of its own.
+  const n = typeof value === 'boolean' || text.trim() === '' ? NaN : Number(text);
+  const numbered = (write: (n: number) => string): FieldValue => (Number.isFinite(n) ? write(n) : value);
+  switch (form) {
+    case 'upper':
+      return text.toUpperCase();
+    case 'lower':
+      return text.toLowerCase();
+    case 'initials':
+      return text
+        .split(/[\s-]+/)
+        .map((word) => word.charAt(0).toUpperCase())
+        .join('');
+    case 'ordinal':
+      return typeof value === 'number' ? ordinal(value) : value;
+    case 'signed':
+      return n > 0 ? `+${text.replace(/^\+/, '')}` : text.replace('-', '\u2212');
+    case 'percent':
+      return numbered((x) => `${Math.round(x * 100)}%`);
+    case 'average':
+      return numbered((x) => x.toFixed(3).replace(/^(-?)0\./, '$1.'));
+    case 'clock':
+      return numbered((x) => clockText(x));
+  }
+  if ('ink' in form) return moreLegible(text, form.ink);
+  if ('decimals' in form) return numbered((x) => x.toFixed(form.decimals));
+  if ('pad' in form) return numbered(() => text.padStart(form.pad, '0'));
+  if ('plural' in form) return numbered((x) => `${text} ${form.plural[x === 1 ? 0 : 1]}`);
+  const time = Date.parse(text);
+  if (Number.isNaN(time)) return value;
+  return new Intl.DateTimeFormat('en-GB', { ...DATE_FORMS[form.date], timeZone: 'UTC' }).format(time);
+}

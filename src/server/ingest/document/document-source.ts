@@ -1,0 +1,158 @@
+import type { Logger } from 'pino';
+import type { Reading } from '../../../core/decode/reading.ts';
+import { healthOf, retryWait, type Health } from '../../../core/source/health.ts';
+import { addressOf, type DocumentTransport, type SourceDoc } from '../../../core/source/source.ts';
+import type { DocMap } from '../../../core/tree/doc-map.ts';
+import type { DocumentRead } from '../../../core/tree/read.ts';
+import type { SourceState } from '../../../core/wire/wire.ts';
+import { serverNow } from '../../live/hub.ts';
+import type { DocumentReader } from './reader.ts';
+import type { Done } from './work.ts';
+
+export interface Fetched {
+  bytes: Uint8Array;
+  /** Its media type as the sender names it. */
+  type: string;
+}
+
+/** Looks at where documents come from. `fetch` gives null where nothing changed, and throws a DocumentProblem. */
+export interface Fetcher {
+  fetch(): Promise<Fetched | null>;
+  /** The next fetch gives the document whether it changed or not. */
+  forget(): void;
+}
+
+/** The longest wait between two tries at what fails, in ms. */
+const LONGEST_WAIT = 30_000;
+
+/** Whole documents, fetched or watched: what they say by their map, again whenever they change. */
+export class DocumentSource {
+  private timer: NodeJS.Timeout | null = null;
+  private stopped = false;
+  private looking = false;
+  private again = false;
+  private tries = 0;
+  private lastWord: number | null = null;
+  private recent: number[] = [];
+  private good = 0;
+  private bad = 0;
+  private trouble: SourceState['trouble'] = null;
+  private failing = false;
+  private changedAt: number | null = null;
+  refused = 0;
+  health: Health = 'lost';
+  /** The newest good document and its readings. */
+  last: { fetched: Fetched; readings: Reading[]; at: number; format: string } | null = null;
+
+  constructor(
+    readonly doc: SourceDoc,
+    readonly map: DocMap | null,
+    private readonly fetcher: Fetcher,
+    private readonly reader: DocumentReader,
+    private readonly onRead: (read: DocumentRead, at: number) => void,
+    private readonly log: Logger,
+  ) {
+    if (!doc.enabled) this.health = 'off';
+  }
+
+  start(): void {
+    if (this.doc.enabled) void this.fetchNow();
+  }
+
+  stop(): void {
+    this.stopped = true;
+    if (this.timer) clearTimeout(this.timer);
+  }
+
+  /** Looks at once, and waits for what comes of it. */
+  async fetchNow(): Promise<void> {
+    if (this.stopped) return;
+    if (this.looking) {
+      this.again = true;
+      return;
+    }
+    this.looking = true;
+    if (this.timer) clearTimeout(this.timer);
+    try {
+      const fetched = await this.fetcher.fetch();
+      if (fetched) await this.take(fetched);
+      this.heard();
+    } catch (error) {
+      this.bad++;
+      this.tries++;
+      this.failing = true;
+      // What could not be read is fetched anew: it may be the half of what is now whole.
+      this.fetcher.forget();
+      this.complain((error as Error).message);
+    }
+    this.looking = false;
+    const { every } = this.doc.transport as DocumentTransport;
+    const wait = this.again
+      ? 0
+      : this.failing
+        ? Math.min(LONGEST_WAIT, Math.max(every, retryWait(this.tries)))
+        : every;
+    this.again = false;
+    if (!this.stopped) this.timer = setTimeout(() => void this.fetchNow(), wait);
+  }
+
+  look(now: number): boolean {
+    this.recent = this.recent.filter((t) => t > now - 10_000);
+    const health = this.doc.enabled ? healthOf(this.lastWord, now, this.limits()) : 'off';
+    if (health === this.health) return false;
+    this.health = health;
+    this.log[health === 'live' ? 'info' : 'warn']({ source: this.doc.key, health }, 'source health changed');
+    return true;
+  }
+
+  complain(text: string): void {
+    this.trouble = { text, at: serverNow() };
+  }
+
+  /** Reads the newest good document by another map, to be looked at while the map is made. */
+  tryMap(map: DocMap | null): Promise<Done> | null {
+    if (!this.last) return null;
+    return this.reader.read({ ...this.last.fetched, map, look: true });
+  }
+
+  state(waiting = 0): SourceState {
+    const { key, name, transport } = this.doc;
+    return {
+      key,
+      name,
+      address: addressOf(transport),
+      health: this.health,
+      connected: !this.failing && this.lastWord !== null,
+      lastWord: this.lastWord,
+      rate: Math.round(this.recent.length / 10),
+      changedAt: this.changedAt,
+      counts: { good: this.good, badChecks: this.bad, skipped: 0, refused: this.refused },
+      trouble: this.trouble,
+      waiting,
+    };
+  }
+
+  /** A document is silent when it was not fetched; one interval and its patience always belong to its limits. */
+  private limits() {
+    const { every } = this.doc.transport as DocumentTransport;
+    const { late, lost } = this.doc.limits;
+    return { late: late + every, lost: lost + every };
+  }
+
+  private async take(fetched: Fetched): Promise<void> {
+    const done = await this.reader.read({ ...fetched, map: this.map, look: false });
+    if (this.stopped) return;
+    const now = serverNow();
+    this.good++;
+    this.changedAt = now;
+    this.recent.push(now);
+    this.last = { fetched, readings: done.readings, at: now, format: done.format };
+    this.onRead(done, now);
+  }
+
+  private heard(): void {
+    this.tries = 0;
+    this.failing = false;
+    this.lastWord = serverNow();
+  }
+}

@@ -1,0 +1,277 @@
+import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createServer, type RequestListener, type Server } from 'node:http';
+import type { AddressInfo } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { pino } from 'pino';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import writeWorkbook from 'write-excel-file/node';
+import { News } from '../../../sim/news.ts';
+import { parseSource } from '../../../core/source/source.ts';
+import { parsePlace, valueAt } from '../../../core/tree/place.ts';
+import type { DocumentRead } from '../../../core/tree/read.ts';
+import { DocumentSource, type Fetcher } from './document-source.ts';
+import { fileFetcher } from './file.ts';
+import { readHostPolicy, refuseAddress } from './hosts.ts';
+import { httpFetcher } from './http.ts';
+import { parseDocumentBytes, plainText } from './parse.ts';
+import type { DocumentReader } from './reader.ts';
+import { readBytes } from './work.ts';
+
+const bytes = (text: string) => new TextEncoder().encode(text);
+const nasty = new URL('../../../../tests/nasty/', import.meta.url);
+let closing: (() => unknown)[] = [];
+afterEach(async () => {
+  for (const close of closing.reverse()) await close();
+  closing = [];
+});
+
+describe('nasty documents', () => {
+  const SAYS: Record<string, RegExp> = {
+    'half.xml': /XML breaks off.*<score>3/,
+    'half.json': /JSON breaks off/,
+    'sign-in.xml': /web page came instead of data: Please sign in/,
+    'billion.xml': /declares entities of its own/,
+    'outside.xml': /declares entities of its own/,
+    'unknown-entity.xml': /XML breaks off or is wrong/,
+    'empty.txt': /is empty/,
+    'torn.xlsx': /workbook is damaged/,
+    'open-quote.csv': /quotation mark in row 2 is not closed/,
+    'binary.dat': /neither text nor a workbook/,
+    'apology.txt': /no table, and neither XML nor JSON: Service temporarily/,
+  };
+  it.each(readdirSync(nasty))('%s is refused in a sentence', async (file) => {
+    expect(SAYS[file], 'a sample without its sentence').toBeDefined();
+    await expect(parseDocumentBytes(readFileSync(new URL(file, nasty)))).rejects.toThrow(SAYS[file]);
+  });
+  it.each([
+    ['nested', `${'<a>'.repeat(5000)}${'</a>'.repeat(5000)}`, /nested more than 200 deep/],
+    ['two roots', '<a/><b/>', /XML breaks off or is wrong/],
+  ])('%s XML is refused', async (_name, text, says) =>
+    expect(parseDocumentBytes(bytes(text))).rejects.toThrow(says),
+  );
+});
+
+describe('formats', () => {
+  const at = async (input: Uint8Array, place: string, type = '') => {
+    const { root } = await parseDocumentBytes(input, type);
+    return valueAt({ node: root, parent: null }, parsePlace(place)!);
+  };
+  it.each([
+    ['<s><p n="07"><![CDATA[Keel & Co]]></p></s>', '/s/p', 'Keel & Co'],
+    ['<s><p n="07">a &#233; &amp; b</p></s>', '/s/p', 'a é & b'],
+    ['{"a":{"b":[1,2.5]}}', '/document/a/b[2]', 2.5],
+    ['name;goals\nKeel;007\n', '/table/row/goals', '007'],
+    ['name\tavg\nKeel\t.317\n', "/table/row[name='Keel']/avg", '.317'],
+    ['\uFEFFname,goals\nKeel,3\n', '/table/row/name', 'Keel'],
+  ])('%j at %s says %j', async (text, place, value) => expect(await at(bytes(text), place)).toBe(value));
+
+  it('reads the code page that is named, and what spreadsheets write where none is', async () => {
+    const latin = Uint8Array.from([...bytes('name,n\nJos'), 0xe9, ...bytes(',1\n')]);
+    expect(await at(latin, '/table/row/name')).toBe('José');
+    expect(await at(latin, '/table/row/name', 'text/csv; charset=iso-8859-1')).toBe('José');
+    const xml = Uint8Array.from([
+      ...bytes('<?xml version="1.0" encoding="iso-8859-1"?><a>'),
+      0xe9,
+      ...bytes('</a>'),
+    ]);
+    expect(await at(xml, '/a')).toBe('é');
+  });
+
+  it('reads a workbook: texts keep their form, numbers are numbers', async () => {
+    const cell = (value: string) => ({ value, type: String });
+    const book = await writeWorkbook(
+      [
+        [cell('slot'), cell('seconds')],
+        [cell('007'), { value: 8.5, type: Number }],
+      ],
+      { sheet: 'sponsors' },
+    ).toBuffer();
+    expect(await at(book, '/workbook/sponsors/row/slot')).toBe('007');
+    expect(await at(book, '/workbook/sponsors/row/seconds')).toBe(8.5);
+  });
+
+  it('reads the same stories out of RSS, Atom and JSON Feed, freed of HTML', async () => {
+    const news = new News();
+    for (const text of [news.rss(), news.atom(), JSON.stringify(news.json())]) {
+      const { format, root } = await parseDocumentBytes(bytes(text));
+      expect(format).toBe('feed');
+      const entries = root.children.filter((c) => c.name === 'entry');
+      expect(entries).toHaveLength(5);
+      const said = (i: number, name: string) => entries[i]!.children.find((c) => c.name === name)!.value;
+      expect(said(0, 'published')).toBe('2026-11-24T09:00:00.000Z');
+      expect(said(2, 'summary')).toBe('The Fellside League heard from 4,000 members & agreed.');
+    }
+  });
+
+  it('takes the newest 500 of a feed of 10,000 entries', async () => {
+    const items = '<item><guid>1</guid><title>x</title></item>'.repeat(10_000);
+    const { root } = await parseDocumentBytes(bytes(`<rss version="2.0"><channel>${items}</channel></rss>`));
+    expect(root.children).toHaveLength(501);
+  });
+
+  it('frees text of HTML', () => {
+    expect(plainText('<p>Keel &amp; Co<script>alert(1)</script> <b>won</b></p>')).toBe('Keel & Co won');
+  });
+});
+
+describe('files', () => {
+  it('gives a file when it changed, and says what is wrong with one that cannot be had', async () => {
+    const folder = mkdtempSync(join(tmpdir(), 'foothill-file-'));
+    closing.push(() => rmSync(folder, { recursive: true }));
+    const path = join(folder, 'stats.xml');
+    const fetcher = fileFetcher({ path, limit: 50 });
+    await expect(fetcher.fetch()).rejects.toThrow(/There is no file/);
+    writeFileSync(path, '<a/>');
+    expect(Buffer.from((await fetcher.fetch())!.bytes).toString()).toBe('<a/>');
+    expect(await fetcher.fetch()).toBeNull();
+    fetcher.forget();
+    expect(await fetcher.fetch()).not.toBeNull();
+    writeFileSync(path, 'x'.repeat(51));
+    await expect(fetcher.fetch()).rejects.toThrow(/the limit is/);
+    await expect(fileFetcher({ path: folder, limit: 50 }).fetch()).rejects.toThrow(/is not a file/);
+    await expect(fileFetcher({ path: '/dev/zero', limit: 50 }).fetch()).rejects.toThrow(/is not a file/);
+  });
+});
+
+describe('web addresses', () => {
+  const serve = async (answer: RequestListener): Promise<string> => {
+    const server: Server = createServer(answer);
+    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+    closing.push(() => {
+      server.closeAllConnections();
+      return server.close();
+    });
+    return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+  };
+  const fetcher = (url: string, more: object = {}, policy = readHostPolicy(undefined)) =>
+    httpFetcher({ kind: 'http', url, every: 1000, timeout: 400, limit: 1000, header: null, ...more }, policy);
+
+  it('asks anew only for what changed, sends its header, unpacks', async () => {
+    const seen: (string | undefined)[] = [];
+    const url = await serve((request, response) => {
+      seen.push(request.headers['x-key'] as string);
+      if (request.headers['if-none-match'] === '"1"') return response.writeHead(304).end();
+      response.writeHead(200, { etag: '"1"', 'content-encoding': 'gzip' }).end(gzipSync('{"a":1}'));
+    });
+    const one = fetcher(url, { header: { name: 'X-Key', value: 'k' } });
+    expect(Buffer.from((await one.fetch())!.bytes).toString()).toBe('{"a":1}');
+    expect(await one.fetch()).toBeNull();
+    expect(seen).toEqual(['k', 'k']);
+  });
+
+  it.each<[string, RequestListener, RegExp]>([
+    ['a 500', (_, r) => r.writeHead(500, 'Broken').end(), /answered 500 Broken/],
+    ['a circle', (_, r) => r.writeHead(302, { location: '/' }).end(), /redirects in a circle/],
+    ['a file', (_, r) => r.writeHead(302, { location: 'file:///etc/passwd' }).end(), /no address of the web/],
+    [
+      'a forbidden host',
+      (_, r) => r.writeHead(302, { location: 'http://169.254.1.1/' }).end(),
+      /no address that a feed/,
+    ],
+    [
+      '200 MB named',
+      (_, r) => r.writeHead(200, { 'content-length': 2e8 }).write('x'),
+      /longer than the limit/,
+    ],
+    ['200 MB unnamed', (_, r) => r.end('x'.repeat(5000)), /longer than the limit/],
+    [
+      'a bomb',
+      (_, r) => r.writeHead(200, { 'content-encoding': 'gzip' }).end(gzipSync('x'.repeat(1e6))),
+      /longer than the limit/,
+    ],
+    ['silence', () => {}, /did not answer within 0.4 s/],
+    [
+      'a break',
+      (_, r) => (r.writeHead(200, { 'content-length': 50 }).write('x'), setTimeout(() => r.destroy(), 20)),
+      /broke off/,
+    ],
+    ['a drip', (_, r) => void r.write('x'), /did not come to its end in time/],
+  ])('says what came instead of a document: %s', async (_name, answer, says) => {
+    await expect(fetcher(await serve(answer)).fetch()).rejects.toThrow(says);
+  });
+
+  it('keeps its header from hosts that it is sent on to', async () => {
+    const seen: unknown[] = [];
+    const other = await serve(
+      (request, response) => (seen.push(request.headers['x-key']), response.end('{}')),
+    );
+    const url = await serve((_, response) => response.writeHead(302, { location: other }).end());
+    await fetcher(url, { header: { name: 'X-Key', value: 'secret' } }).fetch();
+    expect(seen).toEqual([undefined]);
+  });
+
+  it('reaches only hosts that the policy allows, by name and by address', async () => {
+    const url = await serve((_, r) => r.end('{}'));
+    const outside = readHostPolicy('public, private');
+    await expect(fetcher(url, {}, outside).fetch()).rejects.toThrow(/is a loopback address/);
+    const named = url.replace('127.0.0.1', 'localhost');
+    await expect(fetcher(named, {}, outside).fetch()).rejects.toThrow(/is a loopback address/);
+    expect(() => readHostPolicy('venue')).toThrow(/"venue"/);
+  });
+
+  it.each([
+    ['127.0.0.1', 'loopback', null],
+    ['::ffff:127.0.0.1', 'public', /loopback/],
+    ['10.1.2.3', 'private', null],
+    ['8.8.4.4', 'private', /public/],
+    ['fe80::1', 'loopback,private,public', /no address/],
+    ['0.0.0.0', 'loopback,private,public', /no address/],
+  ])('%s under %s', (address, policy, says) => {
+    const refused = refuseAddress(address, readHostPolicy(policy));
+    if (says) expect(refused).toMatch(says);
+    else expect(refused).toBeNull();
+  });
+});
+
+describe('DocumentSource', () => {
+  it('lets the last good document stand, says why, and takes up the next good one', async () => {
+    const doc = parseSource({
+      schema: 1,
+      key: 's',
+      name: 'S',
+      transport: { kind: 'file', path: '/x', every: 100 },
+      limits: { late: 300, lost: 600 },
+    });
+    const answers: (string | null)[] = ['{"score":1}', '{"sco', null, '{"score":2}'];
+    const asked: boolean[] = [];
+    const fetcher: Fetcher = {
+      forget: () => asked.push(true),
+      fetch: () => {
+        const text = answers.shift() ?? null;
+        return Promise.resolve(text === null ? null : { bytes: bytes(text), type: '' });
+      },
+    };
+    const scores: unknown[] = [];
+    const map = {
+      schema: 1 as const,
+      key: 's',
+      tables: [],
+      readings: [{ name: 'score', place: '/document/score', as: 'number' as const }],
+    };
+    const source = new DocumentSource(
+      doc.ok ? doc.value : null!,
+      map,
+      fetcher,
+      { read: readBytes } as unknown as DocumentReader,
+      (read: DocumentRead) => scores.push(read.readings[0]!.value),
+      pino({ level: 'silent' }),
+    );
+    closing.push(() => source.stop());
+    await source.fetchNow();
+    await source.fetchNow();
+    expect(source.state()).toMatchObject({
+      connected: false,
+      trouble: { text: expect.stringContaining('breaks off') as string },
+    });
+    expect(source.last!.readings[0]).toMatchObject({ value: 1 });
+    expect(asked).toEqual([true]);
+    await source.fetchNow();
+    await source.fetchNow();
+    expect(scores).toEqual([1, 2]);
+    const tried = await source.tryMap(null)!;
+    expect(tried.tree).toMatchObject({ name: 'document' });
+    await vi.waitFor(() => expect(source.state().connected).toBe(true));
+  });
+});

@@ -1,0 +1,140 @@
+import { lookup as resolveName, type LookupAddress } from 'node:dns';
+import { request as requestHttp, type IncomingMessage } from 'node:http';
+import { request as requestHttps } from 'node:https';
+import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
+import { isIP, type LookupFunction } from 'node:net';
+import type { DocumentTransport } from '../../../core/source/source.ts';
+import { refuseAddress, type HostPolicy } from './hosts.ts';
+import { DocumentProblem } from './parse.ts';
+import type { Fetched, Fetcher } from './document-source.ts';
+
+const MOST_REDIRECTS = 5;
+type Http = Extract<DocumentTransport, { kind: 'http' }>;
+
+/** Resolves a name, and refuses what the policy does not allow: the address that is checked is the one connected to. */
+function guardedLookup(policy: HostPolicy): LookupFunction {
+  return (name, options, callback) => {
+    resolveName(name, { ...options, all: true }, (error, found: LookupAddress[]) => {
+      if (error) return callback(new DocumentProblem(`The name ${name} is not known`), '', 0);
+      const refused = found.map((f) => refuseAddress(f.address, policy)).find((r) => r !== null);
+      const [first] = found;
+      if (refused || !first) return callback(new DocumentProblem(refused ?? `${name} has no address`), '', 0);
+      if (options.all) callback(null, found);
+      else callback(null, first.address, first.family);
+    });
+  };
+}
+
+/** Asks an address, at most five redirects along; conditional, so that what did not change is not sent again. */
+export function httpFetcher(transport: Http, policy: HostPolicy): Fetcher {
+  let tags: Record<string, string> = {};
+  return {
+    forget: () => (tags = {}),
+    async fetch(): Promise<Fetched | null> {
+      const signal = AbortSignal.timeout(transport.timeout);
+      let url = new URL(transport.url);
+      for (let hops = 0; ; hops++) {
+        if (hops > MOST_REDIRECTS) throw new DocumentProblem('It redirects in a circle, or too often');
+        const response = await ask(url, transport, policy, tags, signal);
+        const status = response.statusCode ?? 0;
+        const { location } = response.headers;
+        if ([301, 302, 303, 307, 308].includes(status) && location) {
+          response.destroy();
+          const next = URL.canParse(location, url) ? new URL(location, url) : null;
+          if (!next || !/^https?:$/.test(next.protocol))
+            throw new DocumentProblem('It redirects to what is no address of the web');
+          url = next;
+          continue;
+        }
+        if (status === 304) {
+          response.destroy();
+          return null;
+        }
+        if (status !== 200) {
+          response.destroy();
+          throw new DocumentProblem(`${url.host} answered ${status} ${response.statusMessage ?? ''}`.trim());
+        }
+        const bytes = await bodyOf(response, transport.limit, signal);
+        const { etag, 'last-modified': modified } = response.headers;
+        tags = {
+          ...(etag ? { 'if-none-match': etag } : {}),
+          ...(modified ? { 'if-modified-since': modified } : {}),
+        };
+        return { bytes, type: response.headers['content-type'] ?? '' };
+      }
+    },
+  };
+}
+
+function ask(
+  url: URL,
+  { url: first, header, timeout }: Http,
+  policy: HostPolicy,
+  tags: Record<string, string>,
+  signal: AbortSignal,
+): Promise<IncomingMessage> {
+  const host = url.hostname.replace(/^\[|\]$/g, '');
+  const refused = isIP(host) ? refuseAddress(host, policy) : null;
+  if (refused) throw new DocumentProblem(refused);
+  const request = url.protocol === 'https:' ? requestHttps : requestHttp;
+  const headers: Record<string, string> = {
+    accept:
+      'application/xml, application/json, text/csv, application/rss+xml, application/atom+xml, */*;q=0.5',
+    'accept-encoding': 'gzip, deflate, br',
+    'user-agent': 'Foothill',
+    ...tags,
+  };
+  // The header may be a secret: it goes to the host it was given for, and nowhere that this one points to.
+  if (header && url.origin === new URL(first).origin) headers[header.name.toLowerCase()] = header.value;
+  return new Promise((done, failed) => {
+    const sent = request(url, { headers, signal, lookup: guardedLookup(policy) }, done);
+    sent.on('error', (error: NodeJS.ErrnoException) => failed(problemOf(error, url, timeout)));
+    sent.end();
+  });
+}
+
+function problemOf(error: NodeJS.ErrnoException, url: URL, timeout: number): Error {
+  if (error instanceof DocumentProblem) return error;
+  if (error.name === 'AbortError' || error.name === 'TimeoutError')
+    return new DocumentProblem(`${url.host} did not answer within ${timeout / 1000} s`);
+  return new DocumentProblem(
+    error.code === 'ECONNREFUSED'
+      ? `Nothing answers at ${url.host}`
+      : `${url.host} cannot be reached (${error.code ?? error.message})`,
+  );
+}
+
+const UNPACK: Record<string, () => NodeJS.ReadWriteStream> = {
+  gzip: createGunzip,
+  deflate: createInflate,
+  br: createBrotliDecompress,
+};
+
+/** The body, unpacked, up to the limit: neither what is sent nor what it unpacks to grows beyond it. */
+async function bodyOf(response: IncomingMessage, limit: number, signal: AbortSignal): Promise<Uint8Array> {
+  const tooLong = () =>
+    new DocumentProblem(`The document is longer than the limit of ${(limit / 1e6).toFixed(1)} MB`);
+  if (Number(response.headers['content-length']) > limit) {
+    response.destroy();
+    throw tooLong();
+  }
+  const unpack = UNPACK[response.headers['content-encoding'] ?? ''];
+  const body = unpack ? response.pipe(unpack()) : response;
+  const parts: Buffer[] = [];
+  let length = 0;
+  try {
+    for await (const part of body as AsyncIterable<Buffer>) {
+      length += part.length;
+      if (length > limit) throw tooLong();
+      parts.push(part);
+    }
+  } catch (error) {
+    response.destroy();
+    if (error instanceof DocumentProblem) throw error;
+    throw new DocumentProblem(
+      signal.aborted ? 'The document did not come to its end in time' : 'The document broke off on its way',
+    );
+  }
+  if (!response.complete) throw new DocumentProblem('The document broke off on its way');
+  return Buffer.concat(parts);
+}

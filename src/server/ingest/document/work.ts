@@ -1,0 +1,31 @@
+import { createHash } from 'node:crypto';
+import type { DocMap } from '../../../core/tree/doc-map.ts';
+import { pruned, type PrunedNode } from '../../../core/tree/node.ts';
+import { readDocument, type DocumentRead } from '../../../core/tree/read.ts';
+import { parseDocumentBytes, type Format } from './parse.ts';
+
+/** What is asked of the worker: read these bytes by this map; with `look`, give the tree to look at too. */
+export interface Job {
+  bytes: Uint8Array;
+  type: string;
+  map: DocMap | null;
+  look: boolean;
+}
+
+export interface Done extends DocumentRead {
+  format: Format;
+  tree: PrunedNode | null;
+}
+
+const NOTHING: DocumentRead = { readings: [], tables: [] };
+/** The tree that was looked at last: a map that is being made is tried on it again and again. */
+let kept: { hash: string; parsed: Awaited<ReturnType<typeof parseDocumentBytes>> } | null = null;
+
+/** Parses and reads one document. Throws a DocumentProblem. */
+export async function readBytes({ bytes, type, map, look }: Job): Promise<Done> {
+  const hash = look ? createHash('sha1').update(bytes).digest('hex') : '';
+  const parsed = look && kept?.hash === hash ? kept.parsed : await parseDocumentBytes(bytes, type);
+  if (look) kept = { hash, parsed };
+  const read = map ? readDocument(parsed.root, map) : NOTHING;
+  return { format: parsed.format, tree: look ? pruned(parsed.root, 40) : null, ...read };
+}

@@ -1,0 +1,267 @@
+import { useState } from 'react';
+import type { SourceBundle } from '../../core/source/source.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import type { DocReading, DocType } from '../../core/tree/doc-map.ts';
+import { parsePlace } from '../../core/tree/place.ts';
+import { inferType, proposeTable, readPlain } from '../../core/tree/read.ts';
+import type { SourceState } from '../../core/wire/wire.ts';
+import { Button } from '../../ui/Button.tsx';
+import { useKeys } from '../../ui/keys.ts';
+import { ageText } from '../shared/time.ts';
+import type { DocumentLook, Looked } from './document.ts';
+import { keyOf, withDocument } from './draft.ts';
+import { useFeeds } from './feeds.tsx';
+import { sayValue } from './ReadingTable.tsx';
+import { TablePanel } from './TablePanel.tsx';
+import { Tree, type Pick } from './Tree.tsx';
+import css from './SourcesView.module.css';
+
+const TYPES: Record<DocType, string> = {
+  text: 'text, as written',
+  number: 'number',
+  clock: 'clock',
+  flag: 'yes or no',
+};
+
+interface Props {
+  bundle: SourceBundle;
+  looked: Looked | null;
+  look: DocumentLook | null;
+  state: SourceState | undefined;
+  now: number;
+  defs: FieldDef[];
+  bundles: SourceBundle[];
+  onChange: (bundle: SourceBundle) => void;
+}
+
+/** A real document to pick readings and tables from. */
+export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles, onChange }: Props) {
+  const [picked, setPicked] = useState<Extract<Pick, { kind: 'value' }> | null>(null);
+  const map = bundle.document;
+  useKeys({ f: () => void look?.fetchNow() });
+  const pick = (chosen: Pick) => {
+    if (chosen.kind === 'value') return setPicked(chosen);
+    const taken = bundles.flatMap((b) => b.document?.tables.map((t) => t.key) ?? []);
+    const own = map?.tables.map((t) => t.key) ?? [];
+    const key = keyOf(`${bundle.source.name} ${chosen.name}`, [...taken, ...own]);
+    const table =
+      looked && proposeTable(looked.tree, chosen.place, key, `${bundle.source.name}: ${chosen.name}`);
+    if (table) onChange(withDocument(bundle, { tables: [...(map?.tables ?? []), table] }));
+  };
+  const trouble = state?.trouble;
+  const recent = trouble && (state.health !== 'live' || !state.connected || now - trouble.at < 10_000);
+  return (
+    <section className={css['panel']} aria-label="Document">
+      <h2>
+        Document{' '}
+        <small className={css['counts']}>
+          {looked ? looked.format : 'nothing good has come yet'}
+          {state?.changedAt != null && `, changed ${ageText(now - state.changedAt)} ago`}
+        </small>{' '}
+        {look && (
+          <Button shortcut="F" disabled={look.fetching} onClick={() => void look.fetchNow()}>
+            {look.fetching ? 'Fetching…' : 'Fetch now'}
+          </Button>
+        )}
+      </h2>
+      {recent && (
+        <p className={css['refused']} role="status" aria-label="Trouble">
+          {trouble.text}. {looked ? 'The last good document stands.' : 'It is tried again.'}
+        </p>
+      )}
+      {look?.problem && looked && <p className={css['refused']}>{look.problem}</p>}
+      {looked && <Tree root={looked.tree} named={new Set(map?.readings.map((r) => r.place))} onPick={pick} />}
+      {picked && (
+        <NewReading
+          key={picked.place}
+          picked={picked}
+          taken={map?.readings.map((r) => r.name) ?? []}
+          onCancel={() => setPicked(null)}
+          onAdd={(reading) => {
+            onChange(withDocument(bundle, { readings: [...(map?.readings ?? []), reading] }));
+            setPicked(null);
+          }}
+        />
+      )}
+      {looked && !picked && (map?.readings.length ?? 0) + (map?.tables.length ?? 0) === 0 && (
+        <p className={css['next']}>
+          Pick a value to make it a reading, or make a table of what repeats. Then save.
+        </p>
+      )}
+      <DocumentReadings bundle={bundle} looked={looked} defs={defs} bundles={bundles} onChange={onChange} />
+      {map?.tables.map((table) => (
+        <TablePanel
+          key={table.key}
+          table={table}
+          read={looked?.tables.find((t) => t.key === table.key) ?? null}
+          onChange={(next) =>
+            onChange(
+              withDocument(bundle, {
+                tables: map.tables.flatMap((t) => (t === table ? (next ? [next] : []) : [t])),
+              }),
+            )
+          }
+        />
+      ))}
+    </section>
+  );
+}
+
+function NewReading({
+  picked,
+  taken,
+  onAdd,
+  onCancel,
+}: {
+  picked: Extract<Pick, { kind: 'value' }>;
+  taken: string[];
+  onAdd: (reading: DocReading) => void;
+  onCancel: () => void;
+}) {
+  const [name, setName] = useState(() => nameFor(picked));
+  const [place, setPlace] = useState(picked.place);
+  const [as, setAs] = useState<DocType>(() => inferType([picked.value]));
+  const problem = !name.trim()
+    ? 'Give it a name.'
+    : taken.includes(name.trim())
+      ? 'That name is taken.'
+      : parsePlace(place) === null
+        ? 'The place is not one.'
+        : null;
+  const read = readPlain(name, picked.value, as);
+  return (
+    <form
+      className={css['new']}
+      aria-label="New reading"
+      onKeyDown={(e) => e.key === 'Escape' && onCancel()}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!problem) onAdd({ name: name.trim(), place, as });
+      }}
+    >
+      <label>
+        Name <input autoFocus value={name} onChange={(e) => setName(e.target.value)} maxLength={80} />
+      </label>
+      <label>
+        Place <input value={place} onChange={(e) => setPlace(e.target.value)} size={48} />
+      </label>
+      <label>
+        Kind{' '}
+        <select value={as} onChange={(e) => setAs(e.target.value as DocType)}>
+          {Object.entries(TYPES).map(([k, label]) => (
+            <option key={k} value={k}>
+              {label}
+            </option>
+          ))}
+        </select>
+      </label>
+      <span className={css['now']}>→ {read.problem ?? sayValue(read.value ?? null)}</span>
+      <Button type="submit" main disabled={problem !== null} title={problem ?? undefined}>
+        Add reading
+      </Button>
+      <Button onClick={onCancel}>Cancel</Button>
+    </form>
+  );
+}
+
+/** A name made of what marks the record out and the value's own name: `home score`. */
+function nameFor({ place, name }: Extract<Pick, { kind: 'value' }>): string {
+  const marks = [...place.matchAll(/='([^']*)'\]/g)].map((m) => m[1]!);
+  return [...marks, name].join(' ').replace(/[_-]+/g, ' ').slice(0, 80);
+}
+
+function DocumentReadings({
+  bundle,
+  looked,
+  defs,
+  bundles,
+  onChange,
+}: Omit<Props, 'look' | 'state' | 'now'>) {
+  const readings = bundle.document?.readings ?? [];
+  const feeds = useFeeds({
+    bundle,
+    readings: readings.map((r) => r.name),
+    flags: readings.filter((r) => r.as === 'flag').map((r) => r.name),
+    defs,
+    bundles,
+    onChange,
+  });
+  if (readings.length === 0) return null;
+  const change = (was: DocReading, next: DocReading | null) =>
+    onChange(
+      withDocument(
+        bundle,
+        { readings: readings.flatMap((r) => (r === was ? (next ? [next] : []) : [r])) },
+        next && next.name !== was.name ? { from: was.name, to: next.name } : undefined,
+      ),
+    );
+  return (
+    <table className={css['table']}>
+      <thead>
+        <tr>
+          <th>Reading</th>
+          <th>Place</th>
+          <th>Kind</th>
+          <th>Now</th>
+          <th>{feeds.heading}</th>
+          <th />
+        </tr>
+      </thead>
+      <tbody>
+        {readings.map((r) => {
+          const now = looked?.readings.find((x) => x.name === r.name);
+          return (
+            <tr key={r.name} data-reading={r.name}>
+              <td>
+                <input
+                  defaultValue={r.name}
+                  aria-label="Name"
+                  onBlur={(e) => {
+                    const name = e.target.value.trim();
+                    if (!name || name === r.name || readings.some((x) => x.name === name))
+                      return void (e.target.value = r.name);
+                    change(r, { ...r, name });
+                  }}
+                />
+              </td>
+              <td>
+                <input
+                  key={r.place}
+                  defaultValue={r.place}
+                  aria-label={`Place of the reading ${r.name}`}
+                  size={Math.min(44, r.place.length)}
+                  onBlur={(e) => {
+                    const place = e.target.value.trim();
+                    if (place === r.place) return;
+                    if (parsePlace(place)) change(r, { ...r, place });
+                    else e.target.value = r.place;
+                  }}
+                />
+              </td>
+              <td>
+                <select
+                  value={r.as}
+                  aria-label={`Kind of ${r.name}`}
+                  onChange={(e) => change(r, { ...r, as: e.target.value as DocType })}
+                >
+                  {Object.entries(TYPES).map(([k, label]) => (
+                    <option key={k} value={k}>
+                      {label}
+                    </option>
+                  ))}
+                </select>
+              </td>
+              <td className={css['now']}>{now ? (now.problem ?? sayValue(now.value ?? null)) : '–'}</td>
+              <td>{feeds.cell(r.name)}</td>
+              <td>
+                <Button onClick={() => change(r, null)} aria-label={`Remove ${r.name}`}>
+                  Remove
+                </Button>
+              </td>
+            </tr>
+          );
+        })}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,139 @@
+import { suggestField } from '../../core/patch/suggest.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import { Button } from '../../ui/Button.tsx';
+import { othersFeeding, placeAfter, readCases, withLinks, writeCases } from './draft.ts';
+
+const GROUPS = ['clocks', 'situation', 'home', 'away'] as const;
+
+interface Props {
+  bundle: SourceBundle;
+  /** The names of its readings, and of those that say yes or no. */
+  readings: readonly string[];
+  flags: readonly string[];
+  defs: FieldDef[];
+  bundles: SourceBundle[];
+  onChange: (bundle: SourceBundle) => void;
+}
+
+/** The patch of one source: what each reading feeds, what is proposed, and how both are changed. */
+export function useFeeds({ bundle, readings, flags, defs, bundles, onChange }: Props) {
+  const links = bundle.patch?.links ?? [];
+  const fed = new Set(links.map((l) => l.field));
+  const others = (field: string) => othersFeeding(field, bundle.source.key, bundles);
+  /** A field with its place: after those that feed it already. */
+  const placed = (field: string) => {
+    const there = others(field);
+    return { field, ...(there.length ? { priority: placeAfter(there) } : { priority: undefined }) };
+  };
+  const link = (reading: string, change: object | null) => {
+    const known = links.find((l) => l.reading === reading);
+    const rest = links.filter((l) => l !== known);
+    onChange(withLinks(bundle, change ? [...rest, { reading, field: '', ...known, ...change }] : rest));
+  };
+  /** What likeness of names proposes for readings that feed nothing, each field once. */
+  const proposals = new Map<string, FieldDef>();
+  const taken = new Set(fed);
+  for (const name of readings) {
+    if (links.some((l) => l.reading === name || l.running === name)) continue;
+    const field = suggestField(name, defs, taken);
+    if (!field) continue;
+    proposals.set(name, field);
+    taken.add(field.key);
+  }
+  const acceptAll = () =>
+    onChange(
+      withLinks(bundle, [...links, ...[...proposals].map(([reading, f]) => ({ reading, ...placed(f.key) }))]),
+    );
+  const heading = (
+    <>
+      Feeds{' '}
+      {proposals.size > 0 && (
+        <Button onClick={acceptAll}>
+          Accept {proposals.size === 1 ? 'the suggestion' : `all ${proposals.size} suggestions`}
+        </Button>
+      )}
+    </>
+  );
+
+  const cell = (name: string) => {
+    const known = links.find((l) => l.reading === name);
+    const def = defs.find((d) => d.key === known?.field);
+    const proposal = proposals.get(name);
+    const cases = writeCases(known?.as);
+    const beside = known ? others(known.field) : [];
+    return (
+      <>
+        <select
+          value={known?.field ?? ''}
+          aria-label={`Field fed by ${name}`}
+          onChange={(e) => link(name, e.target.value ? placed(e.target.value) : null)}
+        >
+          <option value="">nothing</option>
+          {GROUPS.map((group) => (
+            <optgroup key={group} label={group}>
+              {defs
+                .filter((d) => d.group === group && (!fed.has(d.key) || d.key === known?.field))
+                .map((d) => (
+                  <option key={d.key} value={d.key}>
+                    {d.label}
+                  </option>
+                ))}
+            </optgroup>
+          ))}
+        </select>
+        {proposal && <Button onClick={() => link(name, placed(proposal.key))}>{proposal.label}?</Button>}
+        {known && beside.length > 0 && (
+          <label title={beside.map((o) => `${o.priority}: ${o.name}`).join('\n')}>
+            {' '}
+            place{' '}
+            <input
+              type="number"
+              min="1"
+              max="9"
+              value={known.priority ?? 1}
+              aria-label={`Place of ${name}`}
+              onChange={(e) => link(name, { priority: Number(e.target.value) || 1 })}
+            />{' '}
+            beside {beside[0]!.name}, {beside[0]!.priority}
+          </label>
+        )}
+        {def?.kind === 'clock' && (
+          <label>
+            {' '}
+            runs by{' '}
+            <select
+              value={known?.running ?? ''}
+              aria-label={`Running flag of ${name}`}
+              onChange={(e) => link(name, { running: e.target.value || undefined })}
+            >
+              <option value="">nothing: it stands</option>
+              {flags.map((f) => (
+                <option key={f}>{f}</option>
+              ))}
+            </select>
+          </label>
+        )}
+        {known && def?.kind !== 'clock' && (
+          <label>
+            {' '}
+            as{' '}
+            {cases === null ? (
+              'its own conversion'
+            ) : (
+              <input
+                key={cases}
+                defaultValue={cases}
+                placeholder={def?.kind === 'choice' ? `H=${def.choices[0]}` : 'it is'}
+                aria-label={`Conversion of ${name}`}
+                size={14}
+                onBlur={(e) => link(name, { as: readCases(e.target.value) })}
+              />
+            )}
+          </label>
+        )}
+      </>
+    );
+  };
+  return { heading, cell };
+}
