@@ -29,7 +29,7 @@ export class Statistics {
   private plays: { period: number; time: string; side: Side; text: string }[] = [];
   private random = seeded(1);
   private before: GameState | null = null;
-  private written = Promise.resolve();
+  private written: Promise<unknown> = Promise.resolve();
   /** How many times it wrote. */
   revision = 0;
 

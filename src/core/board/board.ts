@@ -51,6 +51,19 @@ export class Board {
     }
   }
 
+  /** Adds a field while the board runs; one that is there keeps its value. */
+  define(def: FieldDef): void {
+    this.defs.set(def.key, def);
+    if (!this.states.has(def.key))
+      this.states.set(def.key, { value: null, origin: '', at: 0, quality: 'none' });
+  }
+
+  /** Takes a field away. */
+  undefine(key: string): void {
+    this.defs.delete(key);
+    this.states.delete(key);
+  }
+
   get seq(): number {
     return this.number;
   }
@@ -117,6 +130,19 @@ export class Board {
     for (const [key, state] of this.states) {
       if (state.origin !== origin || state.quality === quality) continue;
       state.quality = quality;
+      touched.push(key);
+    }
+    if (touched.length) this.number++;
+    return touched;
+  }
+
+  /** Marks fields that nothing feeds any more; gives those that this changed. */
+  orphan(keys: Iterable<string>): string[] {
+    const touched: string[] = [];
+    for (const key of keys) {
+      const state = this.states.get(key);
+      if (!state || state.quality === 'lost') continue;
+      state.quality = 'lost';
       touched.push(key);
     }
     if (touched.length) this.number++;

@@ -31,7 +31,7 @@ export const rowToken = (table: string, row: string) => `#${table}#${row}`;
 export const orderToken = (table: string) => `#${table}`;
 
 function sameRow(a: Row, b: Row, columns: readonly string[]): boolean {
-  return columns.every((c) => (a[c] ?? null) === (b[c] ?? null));
+  return a === b || columns.every((c) => (a[c] ?? null) === (b[c] ?? null));
 }
 
 /** The board's tables. A table is replaced whole; what comes out is only what differs. */

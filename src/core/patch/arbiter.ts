@@ -39,11 +39,50 @@ export class Arbiter {
   put(source: string, policy: BackPolicy, links: readonly { field: string; priority: number }[]): void {
     this.remove(source);
     this.parties.set(source, { policy, live: false, since: 0, links });
-    for (const { field, priority } of links) {
-      const feeds = [...(this.feeds.get(field) ?? []), { source, priority }];
-      feeds.sort((a, b) => a.priority - b.priority || (a.source < b.source ? -1 : 1));
-      this.feeds.set(field, feeds);
+    for (const { field, priority } of links) this.feed(field, source, priority);
+  }
+
+  private feed(field: string, source: string, priority: number): void {
+    const feeds = [...(this.feeds.get(field) ?? []), { source, priority }];
+    feeds.sort((a, b) => a.priority - b.priority || (a.source < b.source ? -1 : 1));
+    this.feeds.set(field, feeds);
+  }
+
+  /**
+   * Changes what a source feeds while it speaks on: what it holds it goes on holding, what it no longer feeds others
+   * take over. Gives the changes that this makes, and the fields that nobody holds now.
+   */
+  change(
+    source: string,
+    policy: BackPolicy,
+    links: readonly { field: string; priority: number }[],
+  ): { changes: Said[]; orphans: string[] } {
+    const party = this.parties.get(source);
+    if (!party) {
+      this.put(source, policy, links);
+      return { changes: [], orphans: [] };
     }
+    const before = party.links;
+    Object.assign(party, { policy, links });
+    const changes: Said[] = [];
+    const orphans: string[] = [];
+    for (const { field } of before)
+      this.feeds.set(
+        field,
+        (this.feeds.get(field) ?? []).filter((f) => f.source !== source),
+      );
+    for (const { field, priority } of links) this.feed(field, source, priority);
+    for (const { field } of before) {
+      if (links.some((l) => l.field === field)) continue;
+      this.latest.get(field)?.delete(source);
+      this.lost.get(field)?.delete(source);
+      if (this.holders.get(field) !== source) continue;
+      this.holders.delete(field);
+      const taken = this.settle(field, 0, false, null);
+      changes.push(...taken);
+      if (taken.length === 0) orphans.push(field);
+    }
+    return { changes, orphans };
   }
 
   /** Lets a source go; gives the changes by which others take over what it held. */

@@ -70,6 +70,11 @@ export class Patch {
     return { changes, problems };
   }
 
+  /** Takes over what another patch of the same source knows of its clocks, so that none stands for a moment. */
+  inherit(from: Patch): void {
+    for (const [field, clock] of from.clocks) if (this.linkTo(field)) this.clocks.set(field, clock);
+  }
+
   /** The changes that stop every running clock at the last value that its source said, when it fell silent. */
   hold(now: number): Change[] {
     const changes: Change[] = [];

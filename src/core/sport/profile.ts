@@ -2,13 +2,15 @@ import * as v from 'valibot';
 import { isClock, type FieldValue } from '../board/values.ts';
 import { clockText, parseClock, stoppedClock, type ClockForm } from '../clock/clock.ts';
 import { parseColour } from '../colour/contrast.ts';
+import { derivedSchema } from '../derive/derived.ts';
 import { withCommon } from './common.ts';
+import { isPlainNumber } from '../value/format.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
 
 const base = {
   key: keySchema,
   label: nameSchema,
-  group: v.picklist(['clocks', 'home', 'away', 'situation', 'game']),
+  group: v.picklist(['clocks', 'home', 'away', 'situation', 'game', 'derived']),
 };
 const ms = wholeNumber(0, 60_000_000);
 
@@ -19,6 +21,8 @@ const field = v.variant('kind', [
   v.object({ ...base, kind: v.literal('flag') }),
   v.object({ ...base, kind: v.literal('colour') }),
   v.object({ ...base, kind: v.literal('picture') }),
+  /** Worked out of other fields: whatever comes of it. */
+  v.object({ ...base, kind: v.literal('derived') }),
   v.object({
     ...base,
     kind: v.literal('clock'),
@@ -27,6 +31,8 @@ const field = v.variant('kind', [
     direction: v.picklist(['down', 'up']),
     form: v.optional(v.picklist(['m:ss', 's']), 'm:ss'),
     tenthsBelow: v.optional(ms, 0),
+    /** `whistle`: it stands while play does; `runs on`: it goes through stoppages. */
+    stops: v.optional(v.picklist(['whistle', 'runs on']), 'whistle'),
     /** The clock that it starts and stops with. */
     with: v.optional(keySchema),
   }),
@@ -36,7 +42,16 @@ const profileSchema = v.object({
   schema: v.literal(1),
   key: keySchema,
   name: nameSchema,
-  periods: v.object({ count: wholeNumber(1, 20), length: ms, overtime: nameSchema }),
+  /** How many there are and how long; what one is called, and what follows them when the game is level. */
+  periods: v.object({
+    count: wholeNumber(1, 20),
+    length: ms,
+    word: v.optional(nameSchema, 'period'),
+    overtime: nameSchema,
+    overtimeLength: v.optional(ms, 0),
+  }),
+  /** What is worked out of these fields: "3rd & 4", "power play 5 on 4". */
+  derived: v.optional(v.pipe(v.array(derivedSchema), v.maxLength(200)), []),
   fields: v.pipe(v.array(field), v.minLength(1), v.maxLength(5000)),
 });
 
@@ -82,6 +97,8 @@ export function refuseValue(def: FieldDef, value: FieldValue): string | null {
     case 'text':
       if (typeof value !== 'string') return `${says}: it is a text`;
       return value.length <= def.maxLength ? null : `${def.label} is limited to ${def.maxLength} characters`;
+    case 'derived':
+      return null;
     case 'picture':
       return typeof value === 'string' ? null : `${says}: it is a picture's path`;
   }
@@ -108,7 +125,8 @@ export function parseTyped(
     if (!/^[+-]?\d+$/.test(t))
       return { problem: `${def.label} is a whole number from ${def.min} to ${def.max}` };
     value = Number(t);
-  } else if (def.kind === 'flag') {
+  } else if (def.kind === 'derived') value = isPlainNumber(t) ? Number(t) : t;
+  else if (def.kind === 'flag') {
     if (!/^(yes|no|true|false)$/i.test(t)) return { problem: `${def.label} is yes or no` };
     value = /^(yes|true)$/i.test(t);
   } else if (def.kind === 'clock') {

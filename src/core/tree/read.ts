@@ -1,6 +1,7 @@
 import type { Scalar } from '../board/values.ts';
 import { parseClock } from '../clock/clock.ts';
 import type { Reading } from '../decode/reading.ts';
+import { isPlainNumber } from '../value/format.ts';
 import type { DocMap, DocTable, DocType } from './doc-map.ts';
 import type { TreeNode } from './node.ts';
 import { parsePlace, quoted, spotsAt, valueAt, type Spot } from './place.ts';
@@ -22,11 +23,6 @@ export interface TableRead {
 export interface DocumentRead {
   readings: Reading[];
   tables: TableRead[];
-}
-
-/** True for a number whose form says nothing more than its value: `12` and `3.5`, but not `007`, `.317` or `1.50`. */
-export function isPlainNumber(text: string): boolean {
-  return text !== '' && String(Number(text)) === text && Number.isFinite(Number(text));
 }
 
 /** The type that all these plain values are of; blanks say nothing, and nothing at all is text. */

@@ -3,7 +3,8 @@ import { describe, expect, it } from 'vitest';
 import { parseDocMap, type DocMap } from './doc-map.ts';
 import { fromJson, fromRows, node, pruned, type TreeNode } from './node.ts';
 import { parsePlace, placeOf, spotsAt, valueAt } from './place.ts';
-import { inferType, isPlainNumber, proposeKey, proposeTable, readDocument, readPlain } from './read.ts';
+import { isPlainNumber } from '../value/format.ts';
+import { inferType, proposeKey, proposeTable, readDocument, readPlain } from './read.ts';
 
 const element = (
   name: string,

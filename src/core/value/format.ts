@@ -49,6 +49,11 @@ export function truthOf(value: FieldValue): boolean {
   return isClock(value) ? value.value > 0 : value !== null && value !== '' && value !== false && value !== 0;
 }
 
+/** True for a number whose form says nothing more than its value: `12` and `3.5`, but not `007`, `.317` or `1.50`. */
+export function isPlainNumber(text: string): boolean {
+  return text !== '' && String(Number(text)) === text && Number.isFinite(Number(text));
+}
+
 /** English ordinal of a whole number: 1st, 2nd, 3rd, 4th, 11th, 21st. */
 export function ordinal(n: number): string {
   const tail = Math.abs(n) % 100;

@@ -45,6 +45,7 @@ for (const other of ['double', 'int', 'null', 'bool']) {
   env.registerOperator(`string + ${other}`, join);
   env.registerOperator(`${other} + string`, join);
 }
+env.registerFunction('string(null): string', () => '');
 const plainText = (x: unknown) => (x === null ? '' : String(x));
 
 /** A name chain such as home.score in the syntax tree; null for anything else. */

@@ -1,4 +1,7 @@
-import type { FieldDef } from '../sport/profile.ts';
+import type { FrameMap } from '../decode/frame-map.ts';
+import type { Derived } from '../derive/derived.ts';
+import type { Game } from '../show/game.ts';
+import type { FieldDef, SportProfile } from '../sport/profile.ts';
 import type { FieldState, Quality } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import type { Item, Lane, Output } from '../show/show.ts';
@@ -89,6 +92,15 @@ export interface DeskSnapshot {
   game: { title: string; competition: string; venue: string };
   output: Output;
   defs: FieldDef[];
+  /** The game that is played, all games, all profiles. */
+  playing: string | null;
+  games: Game[];
+  profiles: SportProfile[];
+  /** What is derived: by whom, and what went wrong, by key. */
+  derived: { doc: Derived; own: boolean }[];
+  problems: Record<string, string>;
+  /** Frame maps that are there to be used. */
+  maps: FrameMap[];
   fields: BoardField[];
   tables: DeskTable[];
   items: Item[];
@@ -108,6 +120,7 @@ export type DeskOp =
   | { op: 'sources'; sources: SourceState[] }
   | { op: 'source'; bundle: SourceBundle }
   | { op: 'source-gone'; key: string }
+  | { op: 'problems'; problems: Record<string, string> }
   | { op: 'database'; ok: boolean }
   | { op: 'log'; line: LogLine };
 

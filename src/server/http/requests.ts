@@ -127,7 +127,50 @@ export class HandRequest extends ActionRequest {
   text?: string;
 }
 
+const DOCUMENTS = ['game', 'profile', 'derived'] as const;
+type What = (typeof DOCUMENTS)[number];
+
+export class PutDocumentRequest extends ActionRequest {
+  @IsIn(['put-document'])
+  kind!: 'put-document';
+
+  @IsIn(DOCUMENTS)
+  what!: What;
+
+  /** The core reads it. */
+  @IsObject()
+  body!: object;
+}
+
+export class RemoveDocumentRequest extends ActionRequest {
+  @IsIn(['remove-document'])
+  kind!: 'remove-document';
+
+  @IsIn(DOCUMENTS)
+  what!: What;
+
+  @Length(1, 80)
+  key!: string;
+}
+
+export class ChooseGameRequest extends ActionRequest {
+  @IsIn(['choose-game'])
+  kind!: 'choose-game';
+
+  @Length(1, 80)
+  game!: string;
+}
+
+export class SwapSidesRequest extends ActionRequest {
+  @IsIn(['swap-sides'])
+  kind!: 'swap-sides';
+}
+
 export type AnyRequest =
+  | PutDocumentRequest
+  | RemoveDocumentRequest
+  | ChooseGameRequest
+  | SwapSidesRequest
   | HandRequest
   | GiveBackRequest
   | SourceRequest
@@ -150,6 +193,10 @@ const KINDS = {
   'remove-source': RemoveSourceRequest,
   'give-back': GiveBackRequest,
   hand: HandRequest,
+  'put-document': PutDocumentRequest,
+  'remove-document': RemoveDocumentRequest,
+  'choose-game': ChooseGameRequest,
+  'swap-sides': SwapSidesRequest,
 } as const;
 
 export class LookRequest {

@@ -41,7 +41,7 @@ export class ByteSource {
   last: { frame: Frame; at: number } | null = null;
   /** The newest line of JSON, where it speaks in such. */
   lastLine: { text: string; readings: Reading[]; at: number } | null = null;
-  readonly doc: SourceDoc;
+  doc: SourceDoc;
   /** The newest bytes as they came, good or not. */
   tail = new Uint8Array(0);
 

@@ -12,7 +12,7 @@ export class HandSource {
   /** The fields whose newest word is its own. */
   readonly words = new Set<string>();
 
-  constructor(readonly doc: SourceDoc) {
+  constructor(public doc: SourceDoc) {
     this.health = doc.enabled ? 'live' : 'off';
   }
 

@@ -2,11 +2,13 @@ import type { Change } from '../../core/board/board.ts';
 import type { Board } from '../../core/board/board.ts';
 import { isClock, type ClockState, type FieldValue } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
+import type { Derivations } from '../../core/derive/derivations.ts';
 import { decide, Refusal, type Show, type ShowAction } from '../../core/show/show.ts';
 import { parseBundle, type SourceBundle } from '../../core/source/source.ts';
 import { parseTyped, type FieldDef } from '../../core/sport/profile.ts';
 import type { AnyRequest, HandRequest, RemoveSourceRequest, SourceRequest } from '../http/requests.ts';
 import type { StoreChange } from '../store/store.ts';
+import { decideDocument } from './documents.ts';
 import { isForHand, type Sources } from './sources.ts';
 import type { World } from './world.ts';
 
@@ -22,6 +24,7 @@ export interface Situation {
   board: Board;
   world: World;
   sources: Sources;
+  derivations: Derivations;
 }
 
 /** Decides what an operator's request changes. Throws a Refusal, a sentence, where it cannot be done. */
@@ -38,6 +41,11 @@ export function decideRequest(now: Situation, request: AnyRequest, at: number): 
       return { change: { giveBack: request.source }, undo: {} };
     case 'hand':
       return decideHand(now, request, at);
+    case 'put-document':
+    case 'remove-document':
+    case 'choose-game':
+    case 'swap-sides':
+      return decideDocument(now, request);
     default:
       return decideShow(now, request, at);
   }

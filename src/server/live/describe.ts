@@ -6,6 +6,12 @@ import type { AnyRequest } from '../http/requests.ts';
 /** The name of a source in a bundle that was read before. */
 const nameIn = (bundle: object) => (bundle as SourceBundle).source.name;
 
+/** A saved document's name, or its key where it has none. */
+function documentName(body: object): string {
+  const { name, key, derived } = body as { name?: string; key?: string; derived?: { name: string } };
+  return derived?.name ?? name ?? key ?? '';
+}
+
 /** An action in words, for the log and for the answer to the page. */
 export function describe(request: AnyRequest, show: Show, board: Board): string {
   const nameOf = (item: string) => show.items.get(item)?.name ?? item;
@@ -26,6 +32,14 @@ export function describe(request: AnyRequest, show: Show, board: Board): string 
       return `Deleted the source ${request.source}`;
     case 'give-back':
       return `Gave ${request.source} its fields back`;
+    case 'put-document':
+      return `Saved the ${request.what} ${documentName(request.body)}`;
+    case 'remove-document':
+      return `Deleted the ${request.what} ${request.key}`;
+    case 'choose-game':
+      return `Chose the game ${request.game}`;
+    case 'swap-sides':
+      return 'Swapped sides: home and away are exchanged';
     case 'hand': {
       const label = board.def(request.field)?.label ?? request.field;
       if (request.do === 'start') return `Started ${label} by hand`;

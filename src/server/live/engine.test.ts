@@ -30,7 +30,8 @@ class FakeStore {
   ) {}
   documents(kind: string): Promise<unknown[]> {
     const demo: Record<string, () => unknown[]> = {
-      profile: () => folder('basic/profile'),
+      profile: () => [read('basic/profile/box-lacrosse.json')],
+      setting: () => [],
       output: () => folder('basic/output'),
       source: () =>
         [read('demo/source/controller.json')].map((s) => ({

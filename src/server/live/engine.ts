@@ -5,7 +5,7 @@ import { isClock } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
 import { applyShow, Refusal, type Item, type Lane, type Show } from '../../core/show/show.ts';
-import { gameChanges, gameTables } from '../../core/show/game.ts';
+import { Derivations } from '../../core/derive/derivations.ts';
 import type {
   AirItem,
   AirOp,
@@ -21,6 +21,7 @@ import { readHostPolicy, type HostPolicy } from '../ingest/document/hosts.ts';
 import { Hub, serverNow } from './hub.ts';
 import { deskTables } from './tables.ts';
 import { decideRequest } from './decisions.ts';
+import { carryOutDocuments, playGame, type Living } from './documents.ts';
 import { describe } from './describe.ts';
 import { Sources, type Spread } from './sources.ts';
 import { traceOf } from './trace.ts';
@@ -49,6 +50,7 @@ export class Engine {
   private readonly resolver: Resolver;
   private readonly show: Show = { items: new Map(), lanes: new Map() };
   private readonly sources: Sources;
+  private readonly derivations: Derivations;
   private readonly log: LogLine[] = [];
   private readonly unsaved = new Set<string>();
   private readonly timers: NodeJS.Timeout[] = [];
@@ -63,6 +65,9 @@ export class Engine {
   ) {
     this.board = new Board(world.profile.fields);
     this.resolver = new Resolver(this.board);
+    this.derivations = new Derivations(this.board);
+    world.takenTables = () =>
+      this.board.tables.list().flatMap((t) => (t.origin === 'derived' ? [] : [t.key]));
     for (const zone of world.output.zones)
       this.show.lanes.set(zone.key, { zone: zone.key, next: null, onAir: null });
     this.sources = new Sources(this.board, this.hub, (spread) => this.spread(spread), hosts, logger);
@@ -83,9 +88,11 @@ export class Engine {
       now,
     );
     for (const origin of new Set(saved.board.map((b) => b.origin))) this.board.mark(origin, 'lost');
-    if (this.world.game) {
-      this.board.apply(gameChanges(this.world.game), now);
-      for (const table of gameTables(this.world.game)) this.board.tables.put(table, 'game', now);
+    if (this.world.game) playGame(this.living, this.world.game, now);
+    for (const derived of [...this.world.profile.derived, ...this.world.derivedDocs]) {
+      const refused = this.derivations.refuse(derived);
+      if (refused) this.logger.error(refused);
+      else this.derivations.put(derived, now);
     }
     this.board.apply(
       saved.pins.map(({ field, value }) => ({ key: field, pin: value })),
@@ -96,6 +103,7 @@ export class Engine {
     this.every(HEALTH_LOOK, () => {
       if (this.sources.look()) this.desk({ op: 'sources', sources: this.sourceStates() });
     });
+    this.every(HEALTH_LOOK, () => this.spread(this.derivations.tick(serverNow())));
     this.every(SOURCES_EVERY, () => this.desk({ op: 'sources', sources: this.sourceStates() }));
     this.every(TRACE_EVERY, () => this.sendTraces());
     this.every(SAVE_EVERY, () => void this.saveBoard());
@@ -143,8 +151,9 @@ export class Engine {
   private async perform(request: AnyRequest): Promise<Outcome> {
     const at = serverNow();
     try {
-      const { show, board, world, sources } = this;
-      const { change, undo } = decideRequest({ show, board, world, sources }, request, at);
+      const { show, board, world, sources, derivations } = this;
+      const now = { show, board, world, sources, derivations };
+      const { change, undo } = decideRequest(now, request, at);
       const text = describe(request, this.show, this.board);
       const { id, kind, ...body } = request;
       if ((await this.store.commit({ id, kind, body, text, at }, change, undo)) === 'again')
@@ -193,6 +202,10 @@ export class Engine {
       const { key } = change.source.remove.source;
       this.sources.remove(key);
       this.desk({ op: 'source-gone', key });
+    }
+    if (change.documents) {
+      this.spread(carryOutDocuments(this.living, change.documents, serverNow()));
+      this.hub.refresh(DESK);
     }
     if (change.hand) this.sources.press(change.hand.source, change.hand.changes);
     if (change.giveBack) this.sources.giveBack(change.giveBack);
@@ -243,13 +256,34 @@ export class Engine {
   }
 
   /** Sends what an apply changed: to the pages on air first, then to the desks. */
-  private spread({ changed, touched, tables = [] }: Spread): void {
+  private spread(first: Spread): void {
+    const more = this.derivations.react(first.changed, serverNow());
+    const changed = [...first.changed, ...more.changed];
+    const touched = [...first.touched, ...more.touched];
+    const tables = [...(first.tables ?? []), ...more.tables];
+    this.tellProblems();
     const deltas = this.resolver.touch(changed);
     if (deltas.length) this.air({ op: 'layers', deltas });
     if (tables.length) this.desk({ op: 'tables', ...deskTables(this.board, tables) });
     if (touched.length === 0) return;
     this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
     for (const key of touched) this.unsaved.add(key);
+  }
+
+  private told = '{}';
+
+  /** Tells the desks what went wrong in what is derived, when that is news. */
+  private tellProblems(): void {
+    const problems = Object.fromEntries(this.derivations.problems);
+    const text = JSON.stringify(problems);
+    if (text === this.told) return;
+    this.told = text;
+    this.desk({ op: 'problems', problems });
+  }
+
+  private get living(): Living {
+    const { board, world, derivations } = this;
+    return { board, world, derivations };
   }
 
   private sendTraces(): void {
@@ -290,7 +324,7 @@ export class Engine {
   }
 
   private deskSnapshot(): DeskSnapshot {
-    const { game, output, templates } = this.world;
+    const { game, output, templates, games, profiles, derived, maps } = this.world;
     return {
       game: {
         title: game ? `${game.home.name} v ${game.away.name}` : 'No game chosen',
@@ -298,6 +332,12 @@ export class Engine {
         venue: game?.venue ?? '',
       },
       output,
+      playing: game?.key ?? null,
+      games: [...games.values()],
+      profiles: [...profiles.values()],
+      derived: this.derivations.list().map((doc) => ({ doc, own: derived.has(doc.key) })),
+      problems: Object.fromEntries(this.derivations.problems),
+      maps,
       defs: [...this.board.fields],
       fields: [...this.board.fields].map((d) => this.boardField(d.key)),
       tables: deskTables(

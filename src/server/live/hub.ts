@@ -66,6 +66,17 @@ export class Hub {
     }
   }
 
+  /** Sends all pages of a stream its snapshot anew: after what is too large for a delta. */
+  refresh(name: string): void {
+    const stream = this.streams.get(name);
+    if (!stream) return;
+    stream.seq++;
+    for (const client of stream.clients) {
+      if (client.socket.bufferedAmount > BEHIND) client.behind = true;
+      else this.sendSnapshot(stream, client);
+    }
+  }
+
   join(name: string, socket: WebSocket): void {
     const stream = this.streams.get(name);
     if (!stream) return socket.close(1008, 'no such stream');

@@ -63,10 +63,11 @@ export class Sources {
   put(bundle: SourceBundle): void {
     const { key } = bundle.source;
     const known = this.all.get(key);
+    const patch = bundle.patch && new Patch(bundle.patch, (field) => this.board.def(field));
+    if (known && sameInput(known.bundle, bundle)) return this.goOn(known, bundle, patch);
     known?.source.stop();
     if (known) this.silence(known, 'lost');
-    const patch = bundle.patch && new Patch(bundle.patch, (field) => this.board.def(field));
-    const source = this.make(bundle, patch);
+    const source = this.make(bundle);
     this.apply(this.arbiter.remove(key));
     this.arbiter.put(key, bundle.source.back, bundle.source.enabled ? this.linksOf(bundle) : []);
     this.all.set(key, { bundle, source, patch });
@@ -176,9 +177,37 @@ export class Sources {
     this.reader.close();
   }
 
-  private make(bundle: SourceBundle, patch: Patch | null): Feeding['source'] {
+  /**
+   * What comes in is read as before, only its patch, name or limits are others: the line stays open and what the
+   * source says holds without a break.
+   */
+  private goOn(known: Feeding, bundle: SourceBundle, patch: Patch | null): void {
+    const { key } = bundle.source;
+    if (known.patch) patch?.inherit(known.patch);
+    known.source.doc = bundle.source;
+    Object.assign(known, { bundle, patch });
+    const links = bundle.source.enabled ? this.linksOf(bundle) : [];
+    const { changes, orphans } = this.arbiter.change(key, bundle.source.back, links);
+    const now = serverNow();
+    // A clock that nobody speaks for any more stands.
+    const stopped = orphans.flatMap((field): Change[] => {
+      const { value, origin } = this.board.state(field) ?? { value: null, origin: '' };
+      if (!isClock(value) || !value.running) return [];
+      return [{ key: field, value: stoppedClock(clockAt(value, now), value.direction, now), origin }];
+    });
+    this.apply([...changes, ...stopped]);
+    this.spread({ changed: [], touched: this.board.orphan(orphans) });
+    // A document speaks only when it changes: what it said holds for the new patch too.
+    const last = known.source instanceof DocumentSource ? known.source.last : null;
+    if (last) this.onRead(known, { readings: last.readings, tables: [] }, serverNow());
+  }
+
+  private make(bundle: SourceBundle): Feeding['source'] {
     const { source: doc } = bundle;
-    const heard = (read: DocumentRead, at: number) => this.onRead(source, patch, bundle.document, read, at);
+    const heard = (read: DocumentRead, at: number) => {
+      const feeding = this.all.get(doc.key);
+      if (feeding?.source === source) this.onRead(feeding, read, at);
+    };
     const source: Feeding['source'] =
       deliveryOf(doc.transport) === 'hand'
         ? new HandSource(doc)
@@ -276,14 +305,9 @@ export class Sources {
     if (changes.length) this.spread(this.board.apply(changes, serverNow()));
   }
 
-  private onRead(
-    source: Feeding['source'],
-    patch: Patch | null,
-    map: DocMap | null,
-    { readings, tables }: DocumentRead,
-    at: number,
-  ): void {
+  private onRead({ source, patch, bundle }: Feeding, { readings, tables }: DocumentRead, at: number): void {
     const { key } = source.doc;
+    const map = bundle.document;
     const { changes, problems } = patch?.changes(readings, at) ?? { changes: [], problems: [] };
     const applied = this.board.apply(this.arbiter.offer(key, changes, at), at);
     const put = tables.map((t) => {
@@ -305,6 +329,13 @@ export class Sources {
     for (const [key, parts] of this.unsent) this.hub.publish(bytesStream(key), [{ hex: hexOf(parts) }]);
     this.unsent.clear();
   }
+}
+
+/** True when two bundles listen to the same line and read it in the same way. */
+function sameInput(a: SourceBundle, b: SourceBundle): boolean {
+  const part = ({ source, map, document }: SourceBundle) =>
+    JSON.stringify([source.transport, source.enabled, map, document]);
+  return part(a) === part(b);
 }
 
 const hexOf = (parts: readonly Uint8Array[]) => Buffer.concat(parts).toString('hex');

@@ -1,5 +1,6 @@
-import { parseFrameMap } from '../../core/decode/frame-map.ts';
+import { parseFrameMap, type FrameMap } from '../../core/decode/frame-map.ts';
 import { parseDocMap } from '../../core/tree/doc-map.ts';
+import { parseDerived, type Derived } from '../../core/derive/derived.ts';
 import type { Parsed } from '../../core/document/problems.ts';
 import { parsePatch } from '../../core/patch/patch.ts';
 import { parseGame, type Game } from '../../core/show/game.ts';
@@ -19,6 +20,7 @@ export const READERS = {
   source: parseSource,
   template: parseTemplate,
   game: parseGame,
+  derived: parseDerived,
   output: parseOutput,
 } satisfies Record<string, (input: unknown) => Parsed<{ schema: number; key: string }>>;
 
@@ -26,8 +28,18 @@ export type DocumentKind = keyof typeof READERS;
 
 /** All documents that a running Foothill works with. */
 export interface World {
+  /** The profile of the game that is played. */
   profile: SportProfile;
   game: Game | null;
+  games: Map<string, Game>;
+  profiles: Map<string, SportProfile>;
+  /** The keys of what is derived beside the profile's own. */
+  derived: Set<string>;
+  derivedDocs: Derived[];
+  /** Frame maps that belong to no source: they are there to be used. */
+  maps: FrameMap[];
+  /** The keys of the tables that sources and the game make. */
+  takenTables: () => string[];
   output: Output;
   templates: Map<string, Template>;
   /** Each source with the map of its bytes and its patch. */
@@ -58,7 +70,10 @@ export async function loadWorld(store: Store): Promise<World> {
   const games = await all('game', parseGame);
   const profiles = await all('profile', parseProfile);
   const outputs = await all('output', parseOutput);
-  const profile = profiles.find((p) => p.key === games[0]?.profile) ?? profiles[0];
+  const settings = (await store.documents('setting')) as { game?: string }[];
+  const wanted = settings.find((s) => typeof s.game === 'string')?.game;
+  const game = games.find((g) => g.key === wanted) ?? games[0] ?? null;
+  const profile = profiles.find((p) => p.key === game?.profile) ?? profiles[0];
   if (!profile || !outputs[0]) {
     throw new Error(`The database holds no usable sport profile or output. ${problems.join(' ')}`.trim());
   }
@@ -79,9 +94,17 @@ export async function loadWorld(store: Store): Promise<World> {
       patch: map || document ? patch : null,
     };
   });
+  const derived = (await all('derived', parseDerived)).map((d) => d.derived);
+  const used = new Set(bundles.map((b) => b.map?.key));
   return {
     profile,
-    game: games[0] ?? null,
+    game,
+    games: new Map(games.map((g) => [g.key, g])),
+    profiles: new Map(profiles.map((p) => [p.key, p])),
+    derived: new Set(derived.map((d) => d.key)),
+    derivedDocs: derived,
+    maps: maps.filter((m) => !used.has(m.key)),
+    takenTables: () => [],
     output: outputs[0],
     templates: new Map((await all('template', parseTemplate)).map((t) => [t.key, t])),
     bundles,

@@ -9,12 +9,21 @@ import type { Config } from '../config.ts';
 import { migrate } from './migrations.ts';
 import { ActionRow, bindModels, BoardRow, DocumentRow, ItemRow, LaneRow, PinRow } from './models.ts';
 
+/** One document saved whole, or deleted. */
+export interface DocumentChange {
+  kind: 'game' | 'profile' | 'derived' | 'setting';
+  key: string;
+  body: object | null;
+}
+
 /** What an action writes: rows of the show, and pins (null releases). Its opposite restores what was. */
 export interface StoreChange extends ShowChange {
   /** A source with its map and patch, saved or deleted whole. */
   source?: { put: SourceBundle } | { remove: SourceBundle };
   /** A source that gets its fields back; nothing of it is kept but the action itself. */
   giveBack?: string;
+  /** Documents saved, or deleted where the body is null. */
+  documents?: DocumentChange[];
   /** What a pad set, with the source that it is. */
   hand?: { source: string; changes: Change[]; at: number };
   /** Values of the board as they are to be saved. */
@@ -183,7 +192,15 @@ export class Store {
   }
 
   private async write(change: StoreChange, transaction: Transaction): Promise<void> {
-    const { item, lane, pin, source, hand, values } = change;
+    const { item, lane, pin, source, hand, values, documents = [] } = change;
+    for (const { kind, key, body } of documents) {
+      if (body)
+        await DocumentRow.upsert(
+          { kind, key, schemaVersion: 1, body: JSON.stringify(body) },
+          { transaction },
+        );
+      else await DocumentRow.destroy({ where: { kind, key }, transaction });
+    }
     if (hand) {
       const { changes, at } = hand;
       const set = changes.filter((c) => 'value' in c);

@@ -29,6 +29,10 @@ export type DeskAction =
   | { kind: 'source'; bundle: SourceBundle }
   | { kind: 'remove-source'; source: string }
   | { kind: 'give-back'; source: string }
+  | { kind: 'put-document'; what: 'game' | 'profile' | 'derived'; body: { key: string } }
+  | { kind: 'remove-document'; what: 'game' | 'profile' | 'derived'; key: string }
+  | { kind: 'choose-game'; game: string }
+  | { kind: 'swap-sides' }
   | { kind: 'hand'; source: string; field: string; do: 'set' | 'add' | 'start' | 'stop'; text?: string };
 
 /** A value as it would be typed. */
@@ -150,6 +154,17 @@ export class Desk implements BoardView {
       const was = this.state.desk?.bundles.find((b) => b.source.key === key);
       return was ? { kind: 'source', bundle: was } : { kind: 'remove-source', source: key };
     }
+    if (action.kind === 'swap-sides') return action;
+    if (action.kind === 'choose-game') {
+      const was = this.state.desk?.playing;
+      return was ? { kind: 'choose-game', game: was } : null;
+    }
+    if (action.kind === 'put-document' || action.kind === 'remove-document') {
+      const { what } = action;
+      const key = action.kind === 'put-document' ? action.body.key : action.key;
+      const was = documentOf(this.state.desk, what, key);
+      return was ? { kind: 'put-document', what, body: was } : { kind: 'remove-document', what, key };
+    }
     if (action.kind === 'hand') {
       const was = this.state.fields.get(action.field)?.value ?? null;
       if (action.do === 'start') return { ...action, do: 'stop' };
@@ -216,6 +231,8 @@ export class Desk implements BoardView {
         });
       case 'source-gone':
         return this.set({ desk: { ...desk, bundles: desk.bundles.filter((b) => b.source.key !== op.key) } });
+      case 'problems':
+        return this.set({ desk: { ...desk, problems: op.problems } });
       case 'database':
         return this.set({ desk: { ...desk, database: { ok: op.ok } } });
       case 'log':
@@ -231,6 +248,18 @@ export class Desk implements BoardView {
   private tellFields(keys: string[]): void {
     for (const listener of this.fieldListeners) listener(keys);
   }
+}
+
+/** A document as the server has it now. */
+function documentOf(
+  desk: DeskSnapshot | null,
+  what: 'game' | 'profile' | 'derived',
+  key: string,
+): { key: string } | null {
+  if (what === 'game') return desk?.games.find((g) => g.key === key) ?? null;
+  if (what === 'profile') return desk?.profiles.find((p) => p.key === key) ?? null;
+  const found = desk?.derived.find((d) => d.own && d.doc.key === key)?.doc;
+  return found ? ({ schema: 1, key, derived: found } as { key: string }) : null;
 }
 
 /** An id for one action, so that a request that arrives twice is done once. */

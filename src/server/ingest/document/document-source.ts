@@ -45,7 +45,7 @@ export class DocumentSource {
   last: { fetched: Fetched; readings: Reading[]; at: number; format: string } | null = null;
 
   constructor(
-    readonly doc: SourceDoc,
+    public doc: SourceDoc,
     readonly map: DocMap | null,
     private readonly fetcher: Fetcher,
     private readonly reader: DocumentReader,

@@ -1,0 +1,241 @@
+import type { Board, Change } from '../board/board.ts';
+import { isClock, sameValue, type FieldValue } from '../board/values.ts';
+import { Dependents, type Followed } from '../resolve/dependents.ts';
+import { namesIn, troubleIn } from '../value/value.ts';
+import type { Derived } from './derived.ts';
+import { Rotation } from './rotation.ts';
+import { TableMaker } from './table.ts';
+
+interface FieldNode extends Followed {
+  doc: Extract<Derived, { what: 'field' }>;
+}
+
+/** What a round of working out changed: tokens for what shows them, fields and tables for the desks. */
+export interface Worked {
+  changed: string[];
+  touched: string[];
+  tables: string[];
+}
+
+const NOTHING: Worked = { changed: [], touched: [], tables: [] };
+const ORIGIN = 'derived';
+
+/**
+ * Works derived fields, derived tables and picks out, in the order of what depends on what, and only those that
+ * something they read changed. A formula that fails leaves the last good value and says where it arose.
+ */
+export class Derivations {
+  private readonly docs = new Map<string, Derived>();
+  private readonly fields = new Map<string, FieldNode>();
+  private readonly makers = new Map<string, TableMaker>();
+  private readonly rotations = new Map<string, Rotation>();
+  private readonly dependents: Dependents<FieldNode>;
+  /** The order in which all are worked out: whatever one reads comes before it. */
+  private order: string[] = [];
+  /** What went wrong in each, one sentence. */
+  readonly problems = new Map<string, string>();
+
+  constructor(private readonly board: Board) {
+    this.dependents = new Dependents(board);
+  }
+
+  list(): Derived[] {
+    return [...this.docs.values()];
+  }
+
+  get(key: string): Derived | undefined {
+    return this.docs.get(key);
+  }
+
+  /** Why a derivation cannot be taken on: a sentence with the path of a circle; null where it can. */
+  refuse(doc: Derived): string | null {
+    const path = circle(new Map([...this.docs, [doc.key, doc]]), doc.key);
+    return path && `${doc.name} would depend on itself: ${path.join(' → ')}.`;
+  }
+
+  /** Takes a derivation on, or on anew, and works it out with all that depends on it. */
+  put(doc: Derived, now: number): Worked {
+    this.forget(doc.key);
+    this.docs.set(doc.key, doc);
+    if (doc.what === 'table') this.makers.set(doc.key, new TableMaker(doc));
+    else {
+      this.board.define({ key: doc.key, label: doc.name, group: 'derived', kind: 'derived' });
+      if (doc.what === 'field') {
+        const scope = this.dependents.scope({});
+        const node: FieldNode = { doc, value: doc.value, scope, tokens: new Set() };
+        this.fields.set(doc.key, node);
+        this.dependents.begin(node);
+      } else if (doc.how.by === 'rotation') this.rotations.set(doc.key, new Rotation());
+    }
+    this.sort();
+    return this.run([], now, doc.key);
+  }
+
+  /** Lets a derivation go; what it derived goes with it. */
+  remove(key: string, now: number): Worked {
+    const doc = this.docs.get(key);
+    if (!doc) return NOTHING;
+    this.forget(key);
+    this.docs.delete(key);
+    this.sort();
+    const tokens = doc.what === 'table' ? this.board.tables.remove(key) : (this.board.undefine(key), [key]);
+    const more = this.run(tokens, now);
+    return {
+      changed: [...tokens, ...more.changed],
+      touched: more.touched,
+      tables: [...(doc.what === 'table' ? [key] : []), ...more.tables],
+    };
+  }
+
+  /** Works out what depends on any of these tokens. */
+  react(tokens: readonly string[], now: number): Worked {
+    return this.docs.size === 0 || tokens.length === 0 ? NOTHING : this.run(tokens, now);
+  }
+
+  /** Lets rotations go on. */
+  tick(now: number): Worked {
+    const changed: string[] = [];
+    const touched: string[] = [];
+    for (const key of this.rotations.keys()) this.pick(key, now, changed, touched);
+    if (changed.length === 0) return NOTHING;
+    const more = this.run(changed, now);
+    return {
+      changed: [...changed, ...more.changed],
+      touched: [...touched, ...more.touched],
+      tables: more.tables,
+    };
+  }
+
+  private run(tokens: readonly string[], now: number, first?: string): Worked {
+    const changed: string[] = [];
+    const touched: string[] = [];
+    const tables: string[] = [];
+    const dirty = new Set(tokens);
+    const dirtyTables = new Set(
+      tokens.filter((t) => t.startsWith('#')).map((t) => t.slice(1).split('#')[0]!),
+    );
+    for (const key of this.order) {
+      const before = changed.length;
+      const doc = this.docs.get(key)!;
+      if (doc.what === 'field') {
+        const node = this.fields.get(key)!;
+        if (key === first || this.dependents.of(dirty).has(node)) this.field(node, now, changed, touched);
+      } else if (doc.what === 'pick') {
+        if (key === first || dirtyTables.has(doc.table)) this.pick(key, now, changed, touched);
+      } else {
+        const maker = this.makers.get(key)!;
+        const due =
+          [...maker.tables].some((t) => dirtyTables.has(t)) || [...maker.fields].some((f) => dirty.has(f));
+        if (key === first || due) this.table(key, maker, now, changed, tables);
+      }
+      for (const token of changed.slice(before)) {
+        dirty.add(token);
+        if (token.startsWith('#')) dirtyTables.add(token.slice(1).split('#')[0]!);
+      }
+    }
+    return { changed, touched, tables };
+  }
+
+  private field(node: FieldNode, now: number, changed: string[], touched: string[]): void {
+    const { key } = node.doc;
+    const value = this.dependents.work(node);
+    const trouble = troubleIn(node.value, node.scope);
+    if (trouble) return void this.problems.set(key, trouble);
+    this.problems.delete(key);
+    this.set(key, value, now, changed, touched);
+  }
+
+  private pick(key: string, now: number, changed: string[], touched: string[]): void {
+    const doc = this.docs.get(key);
+    if (doc?.what !== 'pick') return;
+    const rows = this.board.tables.get(doc.table)?.rows;
+    const keys = rows ? [...rows.keys()] : [];
+    const { how } = doc;
+    const chosen =
+      how.by === 'rotation'
+        ? this.rotations.get(key)!.at(keys, how.dwell, now)
+        : how.by === 'rank'
+          ? (keys[how.rank - 1] ?? null)
+          : rows?.has(how.is)
+            ? how.is
+            : null;
+    this.set(key, chosen, now, changed, touched);
+  }
+
+  private table(key: string, maker: TableMaker, now: number, changed: string[], tables: string[]): void {
+    try {
+      const made = maker.make({
+        table: (k) => this.board.tables.get(k),
+        row: (t, k) => this.board.row(t, k),
+        read: (f) => this.board.read(f),
+      });
+      const tokens = this.board.tables.put(made, ORIGIN, now);
+      this.problems.delete(key);
+      changed.push(...tokens);
+      if (tokens.length) tables.push(key);
+    } catch (error) {
+      this.problems.set(key, (error as Error).message);
+    }
+  }
+
+  private set(key: string, value: FieldValue, now: number, changed: string[], touched: string[]): void {
+    const plain = isClock(value) ? value.value : value;
+    const was = this.board.state(key);
+    if (was && was.origin === ORIGIN && sameValue(was.value, plain)) return;
+    const change: Change = { key, value: plain, origin: ORIGIN };
+    const applied = this.board.apply([change], now);
+    changed.push(...applied.changed);
+    touched.push(...applied.touched);
+  }
+
+  private forget(key: string): void {
+    const node = this.fields.get(key);
+    if (node) this.dependents.drop(node);
+    this.fields.delete(key);
+    this.makers.delete(key);
+    this.rotations.delete(key);
+    this.problems.delete(key);
+  }
+
+  private sort(): void {
+    const done = new Set<string>();
+    const visit = (key: string) => {
+      if (done.has(key) || !this.docs.has(key)) return;
+      done.add(key);
+      for (const needed of needs(this.docs.get(key)!)) visit(needed);
+      order.push(key);
+    };
+    const order: string[] = [];
+    for (const key of this.docs.keys()) visit(key);
+    this.order = order;
+  }
+}
+
+/** The keys of all fields and tables that a derivation reads. */
+export function needs(doc: Derived): Set<string> {
+  if (doc.what === 'pick') return new Set([doc.table]);
+  if (doc.what === 'table') {
+    const maker = new TableMaker(doc);
+    return new Set([...maker.tables, ...maker.fields]);
+  }
+  const { fields, tables } = namesIn(doc.value);
+  return new Set([...fields, ...tables]);
+}
+
+/** The circle that starts and ends at `from`, if there is one. */
+function circle(docs: ReadonlyMap<string, Derived>, from: string): string[] | null {
+  const seen = new Set<string>();
+  const walk = (key: string, path: string[]): string[] | null => {
+    const doc = docs.get(key);
+    if (!doc) return null;
+    for (const next of needs(doc)) {
+      if (next === from) return [...path, next];
+      if (seen.has(next)) continue;
+      seen.add(next);
+      const found = walk(next, [...path, next]);
+      if (found) return found;
+    }
+    return null;
+  };
+  return walk(from, [from]);
+}

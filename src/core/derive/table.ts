@@ -1,0 +1,228 @@
+import type { NewTable, Row, Table } from '../board/tables.ts';
+import type { FieldValue, Scalar } from '../board/values.ts';
+import { readFormula, type Formula } from '../value/formula.ts';
+import type { DerivedTable } from './derived.ts';
+
+/** What a derived table reads from. */
+export interface TableReader {
+  table(key: string): Readonly<Table> | undefined;
+  row(table: string, key: string): Row | undefined;
+  read(field: string): FieldValue;
+}
+
+/** A column's name as it stands in a formula: `penalty minutes` is `penalty_minutes`. */
+export const columnName = (column: string) => column.replace(/[^A-Za-z0-9_]/g, '_').replace(/^(\d)/, '_$1');
+
+interface Made {
+  source: Row;
+  joined: (Row | undefined)[];
+  row: Row;
+  holds: boolean;
+}
+
+/**
+ * Works a derived table out, and again when something changed. A row that its sources say nothing new of is not
+ * worked out again, unless a formula reads a field of the board that changed.
+ */
+export class TableMaker {
+  private readonly formulas: Formula[];
+  private readonly where: Formula | null;
+  private made = new Map<string, Made>();
+  private fieldValues = '';
+  private order: [string, Row][] = [];
+  /** The fields of the board that its formulas may read, beside columns. */
+  readonly fields: Set<string>;
+  /** How many rows the last making worked out anew. */
+  worked = 0;
+
+  constructor(private readonly doc: DerivedTable) {
+    const compiled = (text: string): Formula => {
+      const read = readFormula(text);
+      if ('problem' in read) throw new Error(read.problem);
+      return read;
+    };
+    this.formulas = doc.compute.map((c) => compiled(c.formula));
+    this.where = doc.where === null ? null : compiled(doc.where);
+    const asked = [...this.formulas, ...(this.where ? [this.where] : [])];
+    this.fields = new Set(asked.flatMap((f) => [...f.fields]).filter((name) => name.includes('.')));
+  }
+
+  /** The tables that it is made of. */
+  get tables(): Set<string> {
+    return new Set([...this.doc.from, ...this.doc.join.map((j) => j.table)]);
+  }
+
+  /** The table as it is now. Throws an Error with one sentence, naming row and column, when a formula fails. */
+  make(from: TableReader): NewTable {
+    const { doc } = this;
+    const fieldValues = JSON.stringify([...this.fields].map((f) => from.read(f)));
+    const anew = fieldValues !== this.fieldValues;
+    const next = new Map<string, Made>();
+    let worked = 0;
+    const sources = doc.from.flatMap((key) => from.table(key) ?? []);
+    for (const table of sources) {
+      for (const [rowKey, source] of table.rows) {
+        const key = next.has(rowKey) ? `${table.key} ${rowKey}` : rowKey;
+        const joined = doc.join.map((j) => from.row(j.table, String(source[j.by] ?? '')));
+        const was = this.made.get(key);
+        if (!anew && was && was.source === source && joined.every((row, i) => row === was.joined[i])) {
+          next.set(key, was);
+          continue;
+        }
+        worked++;
+        next.set(key, this.work(key, source, joined, from));
+      }
+    }
+    this.made = next;
+    this.fieldValues = fieldValues;
+    this.worked = worked;
+    const columns = this.columns(sources);
+    let rows = this.inOldOrder(next);
+    if (doc.group) rows = grouped(rows, doc.group);
+    rows = sorted(rows, doc.sort);
+    this.order = rows;
+    if (doc.rank) rows = ranked(rows, doc);
+    return { key: doc.key, name: doc.name, columns, rows: rows.slice(0, doc.limit ?? rows.length) };
+  }
+
+  private work(key: string, source: Row, joined: (Row | undefined)[], from: TableReader): Made {
+    const row: Record<string, Scalar> = {};
+    for (const other of joined) Object.assign(row, other);
+    Object.assign(row, source);
+    const scope = columnScope(row, (name) => from.read(name));
+    this.formulas.forEach((formula, i) => {
+      const { name } = this.doc.compute[i]!;
+      row[name] = this.run(formula, scope, key, name);
+      scope.add(name);
+    });
+    const holds = this.where === null || this.run(this.where, scope, key, 'where') === true;
+    return { source, joined, row, holds };
+  }
+
+  private run(formula: Formula, scope: ReturnType<typeof columnScope>, key: string, column: string): Scalar {
+    try {
+      return formula.run(scope.read);
+    } catch (error) {
+      throw new Error(`${column} of row ${key}: ${(error as Error).message}`, { cause: error });
+    }
+  }
+
+  /** Rows as they stood last, then new ones: a list that is almost in order is sorted in one pass. */
+  private inOldOrder(made: ReadonlyMap<string, Made>): [string, Row][] {
+    if (this.doc.group || this.doc.sort.length === 0)
+      return [...made].flatMap(([key, m]) => (m.holds ? [[key, m.row] as [string, Row]] : []));
+    const rows: [string, Row][] = [];
+    const seen = new Set<string>();
+    for (const [key] of this.order) {
+      const m = made.get(key);
+      if (!m?.holds) continue;
+      rows.push([key, m.row]);
+      seen.add(key);
+    }
+    if (seen.size < made.size)
+      for (const [key, m] of made) if (m.holds && !seen.has(key)) rows.push([key, m.row]);
+    return rows;
+  }
+
+  private columns(sources: readonly Readonly<Table>[]): string[] {
+    const { group, rank, compute } = this.doc;
+    const own = group
+      ? [...group.by, ...group.totals.map((t) => t.name)]
+      : [
+          ...sources.flatMap((t) => t.columns),
+          ...[...this.made.values()]
+            .slice(0, 1)
+            .flatMap((m) => m.joined.flatMap((r) => Object.keys(r ?? {}))),
+          ...compute.map((c) => c.name),
+        ];
+    return [...new Set([...(rank ? [rank.name] : []), ...own])];
+  }
+}
+
+/** Reads columns of a row by their names in formulas, and fields of the board for all else. */
+function columnScope(row: Record<string, Scalar>, field: (key: string) => FieldValue) {
+  const names = new Map(Object.keys(row).map((c) => [columnName(c), c]));
+  return {
+    add: (column: string) => names.set(columnName(column), column),
+    read: (name: string): FieldValue => {
+      const column = names.get(name);
+      return column === undefined ? field(name) : (row[column] ?? null);
+    },
+  };
+}
+
+const collator = new Intl.Collator('en', { numeric: true, sensitivity: 'base' });
+const numberOf = (x: Scalar) => (typeof x === 'number' ? x : x === null || x === '' ? NaN : Number(x));
+
+/** Orders two plain values: numbers and texts that are numbers by size, other texts by the alphabet, blanks last. */
+export function compareScalars(a: Scalar, b: Scalar): number {
+  if (a === b) return 0;
+  const blankA = a === null || a === '';
+  const blankB = b === null || b === '';
+  if (blankA || blankB) return blankA && blankB ? 0 : blankA ? 1 : -1;
+  const [x, y] = [numberOf(a), numberOf(b)];
+  if (!Number.isNaN(x) && !Number.isNaN(y)) return x - y;
+  return collator.compare(String(a), String(b));
+}
+
+function compareBy(sort: DerivedTable['sort']) {
+  return (a: Row, b: Row): number => {
+    for (const { by, descending } of sort) {
+      const [x, y] = [a[by] ?? null, b[by] ?? null];
+      const order = compareScalars(x, y);
+      // Blanks stand last whichever way the rest goes.
+      if (order !== 0) return descending && x !== null && y !== null && x !== '' && y !== '' ? -order : order;
+    }
+    return 0;
+  };
+}
+
+function sorted(rows: [string, Row][], sort: DerivedTable['sort']): [string, Row][] {
+  if (sort.length === 0) return rows;
+  const compare = compareBy(sort);
+  return rows.sort((a, b) => compare(a[1], b[1]));
+}
+
+function ranked(rows: [string, Row][], { rank, sort }: DerivedTable): [string, Row][] {
+  const compare = compareBy(sort);
+  let place = 0;
+  return rows.map(([key, row], i) => {
+    const ties = i > 0 && compare(rows[i - 1]![1], row) === 0;
+    if (rank!.ties === 'order') place = i + 1;
+    else if (!ties) place = rank!.ties === 'dense' ? place + 1 : i + 1;
+    return [key, { [rank!.name]: place, ...row }];
+  });
+}
+
+function grouped(
+  rows: readonly [string, Row][],
+  { by, totals }: NonNullable<DerivedTable['group']>,
+): [string, Row][] {
+  const groups = new Map<string, Row[]>();
+  for (const [, row] of rows) {
+    const key = by.map((c) => String(row[c] ?? '')).join(' ') || 'all';
+    const group = groups.get(key);
+    if (group) group.push(row);
+    else groups.set(key, [row]);
+  }
+  return [...groups].map(([key, members]) => {
+    const row: Record<string, Scalar> = Object.fromEntries(by.map((c) => [c, members[0]![c] ?? null]));
+    for (const { name, of, how } of totals) row[name] = TOTALS[how](members.map((m) => m[of] ?? null));
+    return [key, row];
+  });
+}
+
+const numbers = (values: readonly Scalar[]) => values.map(numberOf).filter((n) => !Number.isNaN(n));
+const sum = (values: readonly Scalar[]) => numbers(values).reduce((a, b) => a + b, 0);
+const TOTALS: Record<
+  NonNullable<DerivedTable['group']>['totals'][number]['how'],
+  (values: Scalar[]) => Scalar
+> = {
+  sum,
+  count: (values) => values.filter((x) => x !== null && x !== '').length,
+  average: (values) => (numbers(values).length ? sum(values) / numbers(values).length : null),
+  least: (values) => (numbers(values).length ? Math.min(...numbers(values)) : null),
+  most: (values) => (numbers(values).length ? Math.max(...numbers(values)) : null),
+  first: (values) => values[0] ?? null,
+  last: (values) => values.at(-1) ?? null,
+};
