@@ -139,6 +139,8 @@ export interface Trace {
   };
   /** The place in a document, or the line, that it came from. */
   document?: { source: string; format: string; place: string; at: number };
+  /** For what is derived: what it is worked out of. */
+  derived?: { from: { key: string; name: string; table: boolean }[] };
   reading?: { name: string; kind: string; raw: string; value: string; problem?: string };
   patch?: { reading: string; running?: string; converted: boolean };
   /** Where it is seen on air. */

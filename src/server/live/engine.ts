@@ -291,7 +291,13 @@ export class Engine {
   }
 
   trace(key: string) {
-    return traceOf(key, this.resolver.usesOf(key), this.show, this.sources.feeding(key));
+    const nameOf = (of: string) => ({
+      name: this.board.def(of)?.label ?? this.board.tables.get(of)?.name ?? of,
+      table: this.board.tables.get(of) !== undefined,
+    });
+    const derived = this.derivations.get(key);
+    const feeding = this.sources.feeding(key);
+    return traceOf(key, this.resolver.usesOf(key), this.show, feeding, derived, nameOf);
   }
 
   private async saveBoard(): Promise<void> {

@@ -1,5 +1,7 @@
 import { asciiText, isClockReading, type Reading } from '../../core/decode/reading.ts';
 import { clockText } from '../../core/clock/clock.ts';
+import { needs } from '../../core/derive/derivations.ts';
+import type { Derived } from '../../core/derive/derived.ts';
 import type { Show } from '../../core/show/show.ts';
 import type { Trace } from '../../core/wire/wire.ts';
 import { ByteSource } from '../ingest/byte-source.ts';
@@ -12,6 +14,8 @@ export function traceOf(
   uses: { mount: string; layer: string; prop: string }[],
   show: Show,
   feeding: Feeding | undefined,
+  derived: Derived | undefined,
+  nameOf: (key: string) => { name: string; table: boolean },
 ): Trace {
   const trace: Trace = {
     field,
@@ -20,6 +24,10 @@ export function traceOf(
       return { item: show.items.get(item)?.name ?? item, layer, property: prop };
     }),
   };
+  if (derived) {
+    trace.derived = { from: [...needs(derived)].map((key) => ({ key, ...nameOf(key) })) };
+    return trace;
+  }
   const link = feeding?.patch?.linkTo(field);
   if (!feeding || !link) return trace;
   trace.patch = {

@@ -21,6 +21,8 @@ const GROUPS = [
   { key: 'situation', name: 'Situation' },
   { key: 'home', name: 'Home' },
   { key: 'away', name: 'Away' },
+  { key: 'derived', name: 'Worked out' },
+  { key: 'game', name: 'Game' },
 ] as const;
 
 /** The board in groups: each value with where it comes from and how long it has stood, in a quiet way. */

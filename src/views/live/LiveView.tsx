@@ -103,6 +103,7 @@ export default function LiveView() {
             field={field}
             trace={state.trace}
             onClose={() => select(null)}
+            onTrace={select}
           />
         ) : (
           <p className={css['hint']}>

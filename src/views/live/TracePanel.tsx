@@ -13,10 +13,11 @@ interface Props {
   field: BoardField;
   trace: Trace | null;
   onClose: () => void;
+  onTrace: (key: string) => void;
 }
 
 /** One field: hold it by a pin, let it go, and see why it says what it says, from the bytes to the picture. */
-export function TracePanel({ desk, def, field, trace, onClose }: Props) {
+export function TracePanel({ desk, def, field, trace, onClose, onTrace }: Props) {
   const now = desk.link.serverNow;
   const [text, setText] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
@@ -103,6 +104,19 @@ export function TracePanel({ desk, def, field, trace, onClose }: Props) {
             </code>
           </Step>
         )}
+        {trace?.derived && (
+          <Step name="Worked out of">
+            {trace.derived.from.map(({ key, name, table }) =>
+              table ? (
+                <span key={key}>the table {name} </span>
+              ) : (
+                <Button key={key} onClick={() => onTrace(key)}>
+                  {name} {typedText(desk.read(key)) || 'blank'}
+                </Button>
+              ),
+            )}
+          </Step>
+        )}
         {trace?.document && (
           <Step name="Document">
             {trace.document.source}, {trace.document.format}: <code>{trace.document.place}</code>
@@ -128,7 +142,7 @@ export function TracePanel({ desk, def, field, trace, onClose }: Props) {
         <Step name="Field">
           {field.origin ? (
             <>
-              {field.origin} says <Digits def={def} value={field.value} now={now} />
+              {nameOfOrigin(desk, field.origin)} says <Digits def={def} value={field.value} now={now} />
             </>
           ) : (
             'nothing was said yet'
@@ -150,6 +164,12 @@ export function TracePanel({ desk, def, field, trace, onClose }: Props) {
       </dl>
     </section>
   );
+}
+
+/** A source by its name; the game and what is worked out by theirs. */
+function nameOfOrigin(desk: Desk, origin: string): string {
+  const source = desk.getState().desk?.sources.find((s) => s.key === origin);
+  return source?.name ?? (origin === 'derived' ? 'a derivation' : `the ${origin}`);
 }
 
 function Step({ name, children }: { name: string; children: ReactNode }) {

@@ -9,7 +9,10 @@ import css from './TopBar.module.css';
 
 const VIEWS = [
   { href: '/live', name: 'Live' },
+  { href: '/game', name: 'Game' },
   { href: '/sources', name: 'Sources' },
+  { href: '/patch', name: 'Patch' },
+  { href: '/data', name: 'Data' },
 ];
 
 /** What every view has at its top: the way to the others, the game, the health of everything, the surfaces. */

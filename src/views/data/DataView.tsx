@@ -1,0 +1,361 @@
+import { useEffect, useMemo, useState } from 'react';
+import { Plus } from 'lucide-react';
+import type { Derived } from '../../core/derive/derived.ts';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import { Button } from '../../ui/Button.tsx';
+import { useKeys } from '../../ui/keys.ts';
+import { Desk, useDesk, type DeskState } from '../shared/desk.ts';
+import { TopBar } from '../shared/TopBar.tsx';
+import { keyOf } from '../sources/draft.ts';
+import type { ValueContext } from '../value/context.ts';
+import { Result, ValueEditor } from '../value/ValueEditor.tsx';
+import { Rows } from './Rows.tsx';
+import { TableEditor } from './TableEditor.tsx';
+import css from './DataView.module.css';
+
+const WHAT = { field: 'derived field', table: 'derived table', pick: 'pick' } as const;
+
+function fresh(what: Derived['what'], tables: DeskSnapshot['tables']): Derived {
+  const table = tables[0]?.key ?? 'home.players';
+  const base = { key: '', name: `New ${WHAT[what]}` };
+  if (what === 'field') return { ...base, what, value: { formula: 'home.score - away.score' } };
+  if (what === 'pick') return { ...base, what, table, how: { by: 'rank', rank: 1 } };
+  return {
+    ...base,
+    what,
+    from: [table],
+    join: [],
+    where: null,
+    compute: [],
+    group: null,
+    sort: [],
+    rank: null,
+    limit: null,
+  };
+}
+
+/** What is worked out of the board: fields by any Value, ranked tables, picks; and every table with its rows. */
+export default function DataView() {
+  const [desk] = useState(() => new Desk());
+  const state = useDesk(desk);
+  const [selected, setSelected] = useState<string | null>(null);
+  const [made, setMade] = useState<Derived | null>(null);
+  const [search, setSearch] = useState('');
+  useKeys({ 'ctrl+z': () => void desk.undo() });
+  const snapshot = state.desk;
+  if (!snapshot)
+    return (
+      <p className={css['waiting']}>{state.here === false ? 'The server does not answer.' : 'Connecting…'}</p>
+    );
+  const derived = snapshot.derived.map((d) => d.doc);
+  const plain = snapshot.tables.filter((t) => t.origin !== 'derived');
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const like = (name: string, key: string) => words.every((w) => `${name} ${key}`.toLowerCase().includes(w));
+  const select = (key: string) => {
+    setMade(null);
+    setSelected(key);
+  };
+  const current = made ?? derived.find((d) => d.key === selected) ?? null;
+  const table = snapshot.tables.find((t) => t.key === selected) ?? (current || selected ? null : plain[0]);
+  const entry = (key: string, name: string, what: string) => (
+    <li key={key}>
+      <button
+        type="button"
+        data-entry={key}
+        aria-pressed={!made && (selected ?? plain[0]?.key) === key}
+        onClick={() => select(key)}
+      >
+        <b>{name}</b>
+        {snapshot.problems[key] && <em title={snapshot.problems[key]}>fails</em>}
+        <span>
+          {key} · {what}
+        </span>
+      </button>
+    </li>
+  );
+  return (
+    <div className={css['view']}>
+      <div className={css['top']}>
+        <TopBar desk={desk} state={state} here="/data" />
+      </div>
+      <aside className={css['list']} aria-label="Data">
+        <input
+          type="search"
+          value={search}
+          placeholder="Find data"
+          aria-label="Find data"
+          onChange={(e) => setSearch(e.target.value)}
+        />
+        <div className={css['new']}>
+          {(['field', 'table', 'pick'] as const).map((what) => (
+            <Button
+              key={what}
+              aria-label={`New ${WHAT[what]}`}
+              onClick={() => setMade(fresh(what, snapshot.tables))}
+            >
+              <Plus size={14} /> {what}
+            </Button>
+          ))}
+        </div>
+        {[true, false].map((own) => {
+          const here = snapshot.derived.filter((d) => d.own === own && like(d.doc.name, d.doc.key));
+          return (
+            here.length > 0 && (
+              <section key={String(own)}>
+                <h2>{own ? 'Worked out here' : 'Worked out by the sport'}</h2>
+                <ul>{here.map(({ doc }) => entry(doc.key, doc.name, doc.what))}</ul>
+              </section>
+            )
+          );
+        })}
+        <h2>Tables that come in</h2>
+        <ul>
+          {plain
+            .filter((t) => like(t.name, t.key))
+            .map((t) => entry(t.key, t.name, `${t.total} rows from ${t.origin}`))}
+        </ul>
+      </aside>
+      {current ? (
+        <Editor
+          key={made ? `new ${made.what}` : current.key}
+          desk={desk}
+          state={state}
+          snapshot={snapshot}
+          saved={current}
+          isNew={made !== null}
+          own={made !== null || (snapshot.derived.find((d) => d.doc.key === current.key)?.own ?? false)}
+          onSelect={select}
+        />
+      ) : (
+        <main className={css['editor']}>
+          {table ? (
+            <section className={css['panel']} aria-label={table.name}>
+              <h1>{table.name}</h1>
+              <p className={css['dim']}>
+                From {table.origin},{' '}
+                {table.quality === 'ok' ? 'its source speaks' : `its source is ${table.quality}`}. Also at{' '}
+                <a href={`/state/tables/${table.key}.csv`}>CSV</a>,{' '}
+                <a href={`/state/tables/${table.key}.json`}>JSON</a>,{' '}
+                <a href={`/state/tables/${table.key}.xml`}>XML</a>.
+              </p>
+              <Rows columns={table.columns} rows={table.rows} total={table.total} />
+            </section>
+          ) : (
+            <p className={css['waiting']}>
+              No table comes in yet. Connect a source that has one, or choose a game.
+            </p>
+          )}
+        </main>
+      )}
+    </div>
+  );
+}
+
+interface EditorProps {
+  desk: Desk;
+  state: DeskState;
+  snapshot: DeskSnapshot;
+  saved: Derived;
+  isNew: boolean;
+  /** False for what the sport derives: saving makes one's own of it. */
+  own: boolean;
+  onSelect: (key: string) => void;
+}
+
+function Editor({ desk, state, snapshot, saved, isNew, own, onSelect }: EditorProps) {
+  const [draft, setDraft] = useState(saved);
+  const [base, setBase] = useState(saved);
+  const dirty = isNew || JSON.stringify(draft) !== JSON.stringify(base);
+  const text = JSON.stringify(saved);
+  useEffect(() => {
+    // An undo, or another desk: shown here unless something is being changed.
+    if (!dirty && JSON.stringify(base) !== text) {
+      const next = JSON.parse(text) as Derived;
+      setDraft(next);
+      setBase(next);
+    }
+  }, [text, base, dirty]);
+  const context: ValueContext = useMemo(
+    () => ({
+      defs: snapshot.defs,
+      tables: snapshot.tables,
+      inputs: {},
+      scope: { field: desk.read, input: () => null, row: desk.row, ranked: desk.ranked },
+    }),
+    [desk, snapshot.defs, snapshot.tables],
+  );
+  const taken = [...snapshot.defs.map((d) => d.key), ...snapshot.tables.map((t) => t.key)];
+  const save = async () => {
+    const key = isNew ? keyOf(draft.name, taken) : draft.key;
+    const body = { schema: 1, key, derived: { ...draft, key } };
+    if (!(await desk.act({ kind: 'put-document', what: 'derived', body })).ok) return;
+    setDraft({ ...draft, key });
+    setBase({ ...draft, key });
+    if (isNew) onSelect(key);
+  };
+  const { said } = state;
+  return (
+    <main className={css['editor']}>
+      <header className={css['bar']}>
+        <input
+          value={draft.name}
+          maxLength={80}
+          aria-label="Name"
+          onChange={(e) => setDraft({ ...draft, name: e.target.value })}
+        />
+        <code>{draft.key}</code>
+        <Button main={dirty} disabled={!dirty} onClick={() => void save()}>
+          {isNew ? 'Make it' : own ? 'Save' : 'Save as our own'}
+        </Button>
+        {!isNew && (
+          <Button disabled={!dirty} onClick={() => setDraft(base)}>
+            Discard changes
+          </Button>
+        )}
+        {own && !isNew && (
+          <Button onClick={() => void desk.act({ kind: 'remove-document', what: 'derived', key: saved.key })}>
+            Delete
+          </Button>
+        )}
+        <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
+          Undo
+        </Button>
+      </header>
+      {said && (
+        <p role="status" aria-label="Last action" className={css[said.ok ? 'dim' : 'refused']}>
+          {said.text}
+        </p>
+      )}
+      {snapshot.problems[saved.key] && !isNew && (
+        <p className={css['refused']}>{snapshot.problems[saved.key]}. The last good value stands.</p>
+      )}
+      {draft.what === 'field' && (
+        <section className={css['panel']} aria-label="Value">
+          <h2>
+            Value <Result value={draft.value} context={context} />
+          </h2>
+          <ValueEditor
+            value={draft.value}
+            context={context}
+            label={draft.name}
+            onChange={(value) => setDraft({ ...draft, value })}
+          />
+        </section>
+      )}
+      {draft.what === 'table' && (
+        <TableEditor
+          table={draft}
+          tables={snapshot.tables}
+          reader={{ table: (key) => desk.tables.get(key), row: desk.row, read: desk.read }}
+          names={snapshot.defs.map((d) => d.key)}
+          onChange={setDraft}
+        />
+      )}
+      {draft.what === 'pick' && (
+        <PickEditor pick={draft} snapshot={snapshot} desk={desk} onChange={setDraft} />
+      )}
+    </main>
+  );
+}
+
+function PickEditor({
+  pick,
+  snapshot,
+  desk,
+  onChange,
+}: {
+  pick: Extract<Derived, { what: 'pick' }>;
+  snapshot: DeskSnapshot;
+  desk: Desk;
+  onChange: (pick: Derived) => void;
+}) {
+  const table = snapshot.tables.find((t) => t.key === pick.table);
+  const { how } = pick;
+  const current = String(desk.read(pick.key) ?? '');
+  const by = (next: string) =>
+    onChange({
+      ...pick,
+      how:
+        next === 'key'
+          ? { by: 'key', is: table?.rows[0]?.[0] ?? '' }
+          : next === 'rank'
+            ? { by: 'rank', rank: 1 }
+            : { by: 'rotation', dwell: 8000 },
+    });
+  const [row] = table?.rows.filter(([key]) => key === current) ?? [];
+  return (
+    <section className={css['panel']} aria-label="Pick">
+      <div className={css['fields']}>
+        <label>
+          One row of{' '}
+          <select value={pick.table} onChange={(e) => onChange({ ...pick, table: e.target.value })}>
+            {!table && <option value={pick.table}>{pick.table} (not on the board)</option>}
+            {snapshot.tables.map((t) => (
+              <option key={t.key} value={t.key}>
+                {t.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          by{' '}
+          <select value={how.by} aria-label="Picked by" onChange={(e) => by(e.target.value)}>
+            <option value="key">key, typed</option>
+            <option value="rank">rank</option>
+            <option value="rotation">rotation</option>
+          </select>
+        </label>
+        {how.by === 'key' && (
+          <label>
+            Number or name{' '}
+            <input
+              list="row-keys"
+              value={how.is}
+              onChange={(e) => onChange({ ...pick, how: { by: 'key', is: e.target.value } })}
+            />
+            <datalist id="row-keys">
+              {table?.rows.map(([key, r]) => (
+                <option key={key} value={key}>
+                  {Object.values(r).slice(0, 4).join(' ')}
+                </option>
+              ))}
+            </datalist>
+          </label>
+        )}
+        {how.by === 'rank' && (
+          <label>
+            Rank{' '}
+            <input
+              type="number"
+              min="1"
+              value={how.rank}
+              onChange={(e) =>
+                onChange({ ...pick, how: { by: 'rank', rank: Math.max(1, Number(e.target.value) || 1) } })
+              }
+            />
+          </label>
+        )}
+        {how.by === 'rotation' && (
+          <label>
+            Each for{' '}
+            <input
+              type="number"
+              min="0.5"
+              step="0.5"
+              value={how.dwell / 1000}
+              onChange={(e) =>
+                onChange({
+                  ...pick,
+                  how: { by: 'rotation', dwell: Math.max(500, Math.round(Number(e.target.value) * 1000)) },
+                })
+              }
+            />{' '}
+            s
+          </label>
+        )}
+      </div>
+      <p className={css['dim']}>Now</p>
+      {row && table ? <Rows columns={table.columns} rows={[row]} total={1} /> : <p>no row</p>}
+    </section>
+  );
+}

@@ -1,0 +1,325 @@
+import { useEffect, useState } from 'react';
+import type { Game, Side } from '../../core/show/game.ts';
+import { swapSides } from '../../core/show/game.ts';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import { Button } from '../../ui/Button.tsx';
+import { useKeys } from '../../ui/keys.ts';
+import { Desk, useDesk, type DeskState } from '../shared/desk.ts';
+import { TopBar } from '../shared/TopBar.tsx';
+import { keyOf } from '../sources/draft.ts';
+import { PeoplePanel } from './PeoplePanel.tsx';
+import { TeamPanel } from './TeamPanel.tsx';
+import css from './GameView.module.css';
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
+
+function newGame(profile: string): Game {
+  const team = (name: string, short: string, abbr: string, colour: string) => ({
+    name,
+    short,
+    abbr,
+    nickname: '',
+    colour,
+    second: '#ffffff',
+    alternate: null,
+    wearsAlternate: false,
+    mark: '',
+    players: [],
+    staff: [],
+  });
+  return {
+    schema: 1,
+    key: '',
+    competition: 'Competition',
+    venue: 'Venue',
+    date: '',
+    profile,
+    home: team('Home team', 'Home', 'HOM', '#27506b'),
+    away: team('Away team', 'Away', 'AWY', '#7a4b2a'),
+    officials: [],
+    commentators: [],
+  };
+}
+
+/** Choose or make a game: who plays, where, when, by which sport. What is played shows on every template. */
+export default function GameView() {
+  const [desk] = useState(() => new Desk());
+  const state = useDesk(desk);
+  const [selected, setSelected] = useState<string | null>(null);
+  const [fresh, setFresh] = useState<Game | null>(null);
+  useKeys({ 'ctrl+z': () => void desk.undo() });
+  const snapshot = state.desk;
+  if (!snapshot)
+    return (
+      <p className={css['waiting']}>{state.here === false ? 'The server does not answer.' : 'Connecting…'}</p>
+    );
+  const current =
+    fresh ??
+    snapshot.games.find((g) => g.key === (selected ?? snapshot.playing)) ??
+    snapshot.games.find((g) => g.key === snapshot.playing) ??
+    snapshot.games[0];
+  const select = (key: string) => {
+    setFresh(null);
+    setSelected(key);
+  };
+  return (
+    <div className={css['view']}>
+      <div className={css['top']}>
+        <TopBar desk={desk} state={state} here="/game" />
+      </div>
+      <aside className={css['list']} aria-label="Games">
+        <ul>
+          {snapshot.games.map((g) => (
+            <li key={g.key}>
+              <button
+                type="button"
+                aria-pressed={!fresh && g.key === current?.key}
+                data-game={g.key}
+                onClick={() => select(g.key)}
+              >
+                <b>
+                  {g.home.short} v {g.away.short}
+                </b>
+                {g.key === snapshot.playing && <em>played now</em>}
+                <span>
+                  {g.competition}
+                  {g.date && `, ${g.date}`}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+        <Button
+          main={snapshot.games.length === 0}
+          onClick={() => setFresh(newGame(snapshot.profiles[0]?.key ?? ''))}
+        >
+          New game
+        </Button>
+        <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
+          Undo
+        </Button>
+        <p
+          role="status"
+          aria-label="Last action"
+          className={css[state.said && !state.said.ok ? 'refused' : 'dim']}
+        >
+          {state.said?.text}
+        </p>
+      </aside>
+      {current ? (
+        <Editor
+          key={fresh ? 'new' : current.key}
+          desk={desk}
+          state={state}
+          snapshot={snapshot}
+          saved={current}
+          isNew={fresh !== null}
+          onSelect={select}
+        />
+      ) : (
+        <p className={css['waiting']}>There is no game yet. Make one: two teams and the sport are enough.</p>
+      )}
+    </div>
+  );
+}
+
+interface EditorProps {
+  desk: Desk;
+  state: DeskState;
+  snapshot: DeskSnapshot;
+  saved: Game;
+  isNew: boolean;
+  onSelect: (key: string) => void;
+}
+
+function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
+  const [draft, setDraft] = useState(saved);
+  const [base, setBase] = useState(saved);
+  const dirty = isNew || !same(draft, base);
+  const playing = snapshot.playing === saved.key && !isNew;
+  useEffect(() => {
+    if (same(saved, base) || dirty) return;
+    setDraft(saved);
+    setBase(saved);
+  }, [saved, base, dirty]);
+  const put = async (game: Game) => {
+    const answer = await desk.act({ kind: 'put-document', what: 'game', body: game });
+    return answer.ok;
+  };
+  const taken = snapshot.games.map((g) => g.key);
+  const save = async () => {
+    const game = isNew
+      ? { ...draft, key: keyOf(`${draft.home.short} ${draft.away.short} ${draft.date}`, taken) }
+      : draft;
+    if (!(await put(game))) return;
+    setBase(game);
+    setDraft(game);
+    if (isNew) onSelect(game.key);
+  };
+  const swap = async () => {
+    if (!playing) return setDraft(swapSides(draft));
+    if ((await desk.act({ kind: 'swap-sides' })).ok) {
+      setDraft(swapSides(draft));
+      setBase(swapSides(base));
+    }
+  };
+  const duplicate = async () => {
+    const game = { ...saved, key: keyOf(`${saved.key} copy`, taken) };
+    if (await put(game)) onSelect(game.key);
+  };
+  const set = (part: Partial<Game>) => setDraft({ ...draft, ...part });
+  return (
+    <main className={css['editor']}>
+      <header className={css['bar']}>
+        <h1>
+          {draft.home.name} v {draft.away.name}
+        </h1>
+        <Button main={dirty} disabled={!dirty} onClick={() => void save()}>
+          {isNew ? 'Make this game' : 'Save'}
+        </Button>
+        {!isNew && (
+          <>
+            {!playing && (
+              <Button
+                main={!dirty}
+                disabled={dirty}
+                onClick={() => void desk.act({ kind: 'choose-game', game: saved.key })}
+              >
+                Play this game
+              </Button>
+            )}
+            <Button onClick={() => void swap()}>Swap sides</Button>
+            <Button disabled={!dirty} onClick={() => setDraft(saved)}>
+              Discard changes
+            </Button>
+            <Button onClick={() => void duplicate()}>Duplicate</Button>
+            {!playing && <Delete desk={desk} game={saved} />}
+          </>
+        )}
+      </header>
+      {dirty && !isNew && !same(saved, base) && (
+        <p className={css['refused']}>
+          It was saved at another desk meanwhile. Save puts yours in its place; Discard takes the other.
+        </p>
+      )}
+      <section className={css['panel']} aria-label="Game">
+        <div className={css['fields']}>
+          <label>
+            Competition{' '}
+            <input
+              value={draft.competition}
+              maxLength={80}
+              onChange={(e) => set({ competition: e.target.value })}
+            />
+          </label>
+          <label>
+            Venue{' '}
+            <input value={draft.venue} maxLength={80} onChange={(e) => set({ venue: e.target.value })} />
+          </label>
+          <label>
+            Date <input type="date" value={draft.date} onChange={(e) => set({ date: e.target.value })} />
+          </label>
+          <label>
+            Sport{' '}
+            <select value={draft.profile} onChange={(e) => set({ profile: e.target.value })}>
+              {snapshot.profiles.map((p) => (
+                <option key={p.key} value={p.key}>
+                  {p.name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <CopyProfile
+            desk={desk}
+            snapshot={snapshot}
+            profile={draft.profile}
+            onCopied={(profile) => set({ profile })}
+          />
+        </div>
+      </section>
+      <div className={css['teams']}>
+        {(['home', 'away'] as const).map((side: Side) => (
+          <TeamPanel key={side} side={side} team={draft[side]} onChange={(team) => set({ [side]: team })} />
+        ))}
+      </div>
+      <PeoplePanel game={draft} onChange={set} />
+    </main>
+  );
+}
+
+function Delete({ desk, game }: { desk: Desk; game: Game }) {
+  const [sure, setSure] = useState(false);
+  if (!sure) return <Button onClick={() => setSure(true)}>Delete…</Button>;
+  return (
+    <span className={css['sure']}>
+      Its rosters go with it.
+      <Button onClick={() => void desk.act({ kind: 'remove-document', what: 'game', key: game.key })}>
+        Delete
+      </Button>
+      <Button onClick={() => setSure(false)}>Keep</Button>
+    </span>
+  );
+}
+
+/** A sport profile is data: it can be copied, and the copy edited as JSON, read and refused in sentences. */
+function CopyProfile({
+  desk,
+  snapshot,
+  profile,
+  onCopied,
+}: {
+  desk: Desk;
+  snapshot: DeskSnapshot;
+  profile: string;
+  onCopied: (key: string) => void;
+}) {
+  const [text, setText] = useState<string | null>(null);
+  const [problem, setProblem] = useState('');
+  const known = snapshot.profiles.find((p) => p.key === profile);
+  if (!known) return null;
+  if (text === null)
+    return (
+      <>
+        <Button
+          onClick={() => {
+            const key = keyOf(
+              `${known.key} copy`,
+              snapshot.profiles.map((p) => p.key),
+            );
+            setText(JSON.stringify({ ...known, key, name: `${known.name}, own rules` }, null, 2));
+          }}
+        >
+          Copy the sport…
+        </Button>
+        <Button onClick={() => setText(JSON.stringify(known, null, 2))}>Edit the sport…</Button>
+      </>
+    );
+  const save = async () => {
+    let body: { key: string };
+    try {
+      body = JSON.parse(text) as { key: string };
+    } catch (error) {
+      return setProblem(`This is not JSON: ${(error as Error).message}.`);
+    }
+    const answer = await desk.act({ kind: 'put-document', what: 'profile', body });
+    if (!answer.ok) return setProblem(answer.text);
+    setText(null);
+    onCopied(body.key);
+  };
+  return (
+    <div className={css['profile']}>
+      <textarea
+        value={text}
+        aria-label="Sport profile"
+        spellCheck={false}
+        rows={16}
+        onChange={(e) => setText(e.target.value)}
+      />
+      {problem && <p className={css['refused']}>{problem}</p>}
+      <Button main onClick={() => void save()}>
+        Save the sport
+      </Button>{' '}
+      <Button onClick={() => setText(null)}>Cancel</Button>
+    </div>
+  );
+}

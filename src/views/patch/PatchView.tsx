@@ -1,0 +1,352 @@
+import { useState, type DragEvent } from 'react';
+import { X } from 'lucide-react';
+import type { SourceBundle } from '../../core/source/source.ts';
+import type { BoardField, DeskSnapshot } from '../../core/wire/wire.ts';
+import { Button } from '../../ui/Button.tsx';
+import { useKeys } from '../../ui/keys.ts';
+import { useRemembered } from '../../ui/remembered.ts';
+import { Desk, useDesk } from '../shared/desk.ts';
+import { Digits } from '../shared/Digits.tsx';
+import { TopBar } from '../shared/TopBar.tsx';
+import { placeAfter, withLinks } from '../sources/draft.ts';
+import { fieldLines, proposals, readingLines, type FieldLine } from './overview.ts';
+import css from './PatchView.module.css';
+
+interface Carried {
+  source: string;
+  reading: string;
+}
+
+const GROUPS = ['clocks', 'situation', 'home', 'away', 'names and colours, from the game'] as const;
+/** What the game says of its teams stands apart: a device rarely feeds it. */
+const groupOf = ({ def }: FieldLine): string =>
+  ['text', 'colour', 'picture'].includes(def.kind) ? GROUPS[4] : def.group;
+const DRAGGED = 'application/x-foothill-reading';
+
+/** Readings on one side, fields on the other: what feeds what, in which order, and what is missing. */
+export default function PatchView() {
+  const [desk] = useState(() => new Desk());
+  const state = useDesk(desk);
+  const [carried, setCarried] = useState<Carried | null>(null);
+  const [search, setSearch] = useState('');
+  const [shown, setShown] = useRemembered('patch.shown', 'all');
+  useKeys({ 'ctrl+z': () => void desk.undo(), escape: () => setCarried(null) });
+  const snapshot = state.desk;
+  if (!snapshot)
+    return (
+      <p className={css['waiting']}>{state.here === false ? 'The server does not answer.' : 'Connecting…'}</p>
+    );
+
+  const save = (bundle: SourceBundle) => desk.act({ kind: 'source', bundle });
+  const bundleOf = (key: string) => snapshot.bundles.find((b) => b.source.key === key);
+  const lines = fieldLines(snapshot.defs, snapshot.bundles, snapshot.templates);
+  const link = ({ source, reading }: Carried, field: string) => {
+    setCarried(null);
+    const bundle = bundleOf(source);
+    if (!bundle) return;
+    const others = (lines.find((l) => l.def.key === field)?.feeders ?? []).filter((f) => f.source !== source);
+    const rest = (bundle.patch?.links ?? []).filter((l) => l.field !== field);
+    const place = others.length ? { priority: placeAfter(others.map((o) => ({ priority: o.place }))) } : {};
+    void save(withLinks(bundle, [...rest, { reading, field, ...place }]));
+  };
+  const unlink = (source: string, field: string) => {
+    const bundle = bundleOf(source);
+    if (bundle)
+      void save(
+        withLinks(
+          bundle,
+          bundle.patch!.links.filter((l) => l.field !== field),
+        ),
+      );
+  };
+  const move = (source: string, field: string, place: number) => {
+    const bundle = bundleOf(source);
+    if (!bundle) return;
+    const links = bundle.patch!.links.map((l) => (l.field === field ? { ...l, priority: place } : l));
+    void save(withLinks(bundle, links));
+  };
+
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const wanted = lines.filter(
+    (l) =>
+      (shown === 'all' || (shown === 'trouble' ? l.trouble : l.feeders.length === 0)) &&
+      words.every((w) =>
+        `${l.def.label} ${l.def.key} ${l.feeders.map((f) => f.sourceName).join(' ')}`
+          .toLowerCase()
+          .includes(w),
+      ),
+  );
+  const unused = snapshot.bundles.flatMap(readingLines).filter((r) => r.feeds.length === 0 && !r.runs);
+  const count = (trouble: FieldLine['trouble']) => lines.filter((l) => l.trouble === trouble).length;
+  const { said } = state;
+  return (
+    <div className={css['view']}>
+      <div className={css['top']}>
+        <TopBar desk={desk} state={state} here="/patch" />
+      </div>
+      <aside className={css['readings']} aria-label="Readings">
+        {snapshot.bundles.map((bundle) => (
+          <Readings
+            key={bundle.source.key}
+            bundle={bundle}
+            snapshot={snapshot}
+            carried={carried}
+            onCarry={setCarried}
+            onAccept={(found) => {
+              const known = bundle.patch?.links ?? [];
+              const fresh = found.map(({ reading, field }) => {
+                const others = lines.find((l) => l.def.key === field.key)?.feeders ?? [];
+                const priority = placeAfter(others.map((o) => ({ priority: o.place })));
+                return { reading, field: field.key, ...(others.length ? { priority } : {}) };
+              });
+              void save(withLinks(bundle, [...known, ...fresh]));
+            }}
+          />
+        ))}
+        {snapshot.bundles.length === 0 && (
+          <p className={css['dim']}>No source is connected yet. Add one under Sources.</p>
+        )}
+      </aside>
+      <main className={css['fields']}>
+        <header className={css['bar']}>
+          <input
+            type="search"
+            value={search}
+            placeholder="Find a field"
+            aria-label="Find a field"
+            onChange={(e) => setSearch(e.target.value)}
+          />
+          {(
+            [
+              ['all', `All ${lines.length}`],
+              ['trouble', `To look at ${count('unfed') + count('conflict')}`],
+              [
+                'unfed',
+                `Not fed ${lines.filter((l) => l.feeders.length === 0 && groupOf(l) !== GROUPS[4]).length}`,
+              ],
+            ] as const
+          ).map(([key, label]) => (
+            <Button
+              key={key}
+              aria-pressed={shown === key}
+              className={css['tab']}
+              onClick={() => setShown(key)}
+            >
+              {label}
+            </Button>
+          ))}
+          <p
+            role="status"
+            aria-label="Patch"
+            className={count('unfed') + count('conflict') ? css['warn'] : css['dim']}
+          >
+            {carried
+              ? `${carried.reading}: choose the field that it feeds, or press Esc.`
+              : summary(count('unfed'), count('conflict'), unused.length)}
+          </p>
+          <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
+            Undo
+          </Button>
+        </header>
+        {said && (
+          <p role="status" aria-label="Last action" className={said.ok ? css['dim'] : css['refused']}>
+            {said.text}
+          </p>
+        )}
+        {GROUPS.map((group) => {
+          const here = wanted.filter((l) => groupOf(l) === group);
+          return (
+            here.length > 0 && (
+              <section key={group} className={css['group']}>
+                <h2>{group}</h2>
+                {here.map((line) => (
+                  <FieldRow
+                    key={line.def.key}
+                    line={line}
+                    field={state.fields.get(line.def.key)}
+                    now={desk.link.serverNow}
+                    carried={carried}
+                    onLink={(what) => link(what, line.def.key)}
+                    onUnlink={(source) => unlink(source, line.def.key)}
+                    onMove={(source, place) => move(source, line.def.key, place)}
+                  />
+                ))}
+              </section>
+            )
+          );
+        })}
+        {wanted.length === 0 && <p className={css['waiting']}>No field is like that.</p>}
+      </main>
+    </div>
+  );
+}
+
+const plural = (n: number, one: string, many: string) => (n === 1 ? `one ${one}` : `${n} ${many}`);
+
+function summary(unfed: number, conflicts: number, unused: number): string {
+  const parts = [
+    ...(unfed
+      ? [`${plural(unfed, 'field', 'fields')} that templates need ${unfed === 1 ? 'is' : 'are'} not fed`]
+      : []),
+    ...(conflicts ? [plural(conflicts, 'conflict', 'conflicts')] : []),
+    ...(unused ? [`${plural(unused, 'reading feeds', 'readings feed')} nothing`] : []),
+  ];
+  return parts.length ? `${parts.join(' · ')}.` : 'All that templates need is fed.';
+}
+
+function Readings({
+  bundle,
+  snapshot,
+  carried,
+  onCarry,
+  onAccept,
+}: {
+  bundle: SourceBundle;
+  snapshot: DeskSnapshot;
+  carried: Carried | null;
+  onCarry: (what: Carried | null) => void;
+  onAccept: (found: ReturnType<typeof proposals>) => void;
+}) {
+  const { source } = bundle;
+  const lines = readingLines(bundle);
+  const found = proposals(bundle, snapshot.defs);
+  const health = snapshot.sources.find((s) => s.key === source.key)?.health;
+  const label = (key: string) => snapshot.defs.find((d) => d.key === key)?.label ?? key;
+  const tables = bundle.document?.tables.length ?? 0;
+  return (
+    <section className={css['source']} data-readings={source.key}>
+      <h2>
+        {source.name} <em data-health={health}>{health}</em>
+      </h2>
+      {found.length > 0 && (
+        <Button
+          onClick={() => onAccept(found)}
+          title={found.map((f) => `${f.reading} → ${f.field.label}`).join('\n')}
+        >
+          Accept {found.length === 1 ? 'the suggestion' : `all ${found.length} suggestions`}
+        </Button>
+      )}
+      {lines.length === 0 && (
+        <p className={css['dim']}>
+          {source.transport.kind === 'hand'
+            ? 'Stands by for every field, behind all devices.'
+            : tables
+              ? `${plural(tables, 'table', 'tables')}, no single reading.`
+              : 'No reading has a name yet.'}
+        </p>
+      )}
+      {lines.map((line) => {
+        const mine = carried?.source === source.key && carried.reading === line.name;
+        return (
+          <button
+            key={line.name}
+            type="button"
+            draggable
+            className={css['reading']}
+            data-unused={line.feeds.length === 0 && !line.runs}
+            aria-pressed={mine}
+            onClick={() => onCarry(mine ? null : { source: source.key, reading: line.name })}
+            onDragStart={(event) => {
+              event.dataTransfer.setData(DRAGGED, JSON.stringify({ source: source.key, reading: line.name }));
+              event.dataTransfer.effectAllowed = 'link';
+            }}
+          >
+            <b>{line.name}</b>
+            <span>
+              {line.feeds.length
+                ? line.feeds.map(label).join(', ')
+                : line.runs
+                  ? 'runs a clock'
+                  : 'feeds nothing'}
+            </span>
+          </button>
+        );
+      })}
+    </section>
+  );
+}
+
+interface RowProps {
+  line: FieldLine;
+  field: BoardField | undefined;
+  now: () => number;
+  carried: Carried | null;
+  onLink: (what: Carried) => void;
+  onUnlink: (source: string) => void;
+  onMove: (source: string, place: number) => void;
+}
+
+function FieldRow({ line, field, now, carried, onLink, onUnlink, onMove }: RowProps) {
+  const [over, setOver] = useState(false);
+  const { def, feeders, neededBy, trouble } = line;
+  const drop = (event: DragEvent) => {
+    event.preventDefault();
+    setOver(false);
+    const text = event.dataTransfer.getData(DRAGGED);
+    if (text) onLink(JSON.parse(text) as Carried);
+  };
+  return (
+    <div
+      className={css['row']}
+      data-field={def.key}
+      data-over={over}
+      data-trouble={trouble}
+      onDragOver={(event) => {
+        if (!event.dataTransfer.types.includes(DRAGGED)) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+    >
+      <span className={css['name']}>
+        {def.label}
+        <small>{neededBy.length > 0 && `on ${neededBy.join(', ')}`}</small>
+      </span>
+      <strong>
+        <Digits def={def} value={field?.value ?? null} now={now} />
+      </strong>
+      <span className={css['feeders']}>
+        {carried && (
+          <Button main onClick={() => onLink(carried)} aria-label={`Feed ${def.label} by ${carried.reading}`}>
+            Feed it
+          </Button>
+        )}
+        {feeders.map((f, i) => (
+          <span
+            key={f.source}
+            className={css['feeder']}
+            data-off={!f.enabled}
+            data-holds={field?.origin === f.source}
+          >
+            {feeders.length > 1 && (
+              <button
+                type="button"
+                title={`Its place: ${f.place}. Press to put it ${i === 0 ? 'behind the next' : 'first'}.`}
+                aria-label={`Place of ${f.sourceName} for ${def.label}`}
+                onClick={() =>
+                  onMove(
+                    f.source,
+                    i === 0 ? Math.min(9, feeders[1]!.place + 1) : Math.max(1, feeders[0]!.place - 1),
+                  )
+                }
+              >
+                {f.place}
+              </button>
+            )}
+            {f.sourceName} · {f.reading}
+            <button
+              type="button"
+              aria-label={`${def.label} no longer from ${f.sourceName}`}
+              onClick={() => onUnlink(f.source)}
+            >
+              <X size={13} />
+            </button>
+          </span>
+        ))}
+        {trouble === 'conflict' && <em>Two sources have one place: give one another.</em>}
+        {trouble === 'unfed' && <em>Nothing feeds it.</em>}
+      </span>
+    </div>
+  );
+}

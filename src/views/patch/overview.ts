@@ -1,0 +1,95 @@
+import { suggestField } from '../../core/patch/suggest.ts';
+import { readingNames, type SourceBundle } from '../../core/source/source.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import { bindingsOf, layersOf, type Template } from '../../core/template/template.ts';
+import { namesIn } from '../../core/value/value.ts';
+
+/** One reading of one source, and what it feeds. */
+export interface ReadingLine {
+  source: string;
+  name: string;
+  feeds: string[];
+  /** It says whether a clock runs. */
+  runs: boolean;
+}
+
+/** One source that feeds a field, in its place. */
+export interface Feeder {
+  source: string;
+  sourceName: string;
+  reading: string;
+  place: number;
+  enabled: boolean;
+}
+
+export interface FieldLine {
+  def: FieldDef;
+  feeders: Feeder[];
+  /** The templates that show it. */
+  neededBy: string[];
+  trouble: 'unfed' | 'conflict' | null;
+}
+
+/** The readings of each source and whether anything uses them. */
+export function readingLines({ source, map, document, patch }: SourceBundle): ReadingLine[] {
+  const links = patch?.links ?? [];
+  return readingNames({ map, document }).map((name) => ({
+    source: source.key,
+    name,
+    feeds: links.filter((l) => l.reading === name).map((l) => l.field),
+    runs: links.some((l) => l.running === name),
+  }));
+}
+
+/** The fields that a device or a hand may feed, with who does, who needs them, and what is wrong. */
+export function fieldLines(
+  defs: readonly FieldDef[],
+  bundles: readonly SourceBundle[],
+  templates: readonly Template[],
+): FieldLine[] {
+  const needed = new Map<string, Set<string>>();
+  for (const template of templates)
+    for (const layout of template.layouts)
+      for (const layer of layersOf(layout.layers))
+        for (const { value } of bindingsOf(layer))
+          for (const key of namesIn(value).fields)
+            needed.set(key, (needed.get(key) ?? new Set()).add(template.name));
+  return defs
+    .filter((d) => d.group !== 'game' && d.group !== 'derived')
+    .map((def) => {
+      const feeders = bundles
+        .flatMap(({ source, patch }) =>
+          (patch?.links ?? [])
+            .filter((l) => l.field === def.key)
+            .map((l) => ({
+              source: source.key,
+              sourceName: source.name,
+              reading: l.reading,
+              place: l.priority ?? 1,
+              enabled: source.enabled,
+            })),
+        )
+        .sort((a, b) => a.place - b.place);
+      const inUse = feeders.filter((f) => f.enabled);
+      const conflict = inUse.some((f, i) => inUse.findIndex((g) => g.place === f.place) !== i);
+      const neededBy = [...(needed.get(def.key) ?? [])];
+      // Names, colours and marks come from the game.
+      const fromGame = def.kind === 'text' || def.kind === 'colour' || def.kind === 'picture';
+      const unfed = inUse.length === 0 && neededBy.length > 0 && !fromGame;
+      return { def, feeders, neededBy, trouble: conflict ? 'conflict' : unfed ? 'unfed' : null };
+    });
+}
+
+/** What likeness of names proposes for the readings of a source that feed nothing, each field once. */
+export function proposals(
+  bundle: SourceBundle,
+  defs: readonly FieldDef[],
+): { reading: string; field: FieldDef }[] {
+  const taken = new Set((bundle.patch?.links ?? []).map((l) => l.field));
+  return readingLines(bundle).flatMap(({ name, feeds, runs }) => {
+    const field = feeds.length || runs ? null : suggestField(name, defs, taken);
+    if (!field) return [];
+    taken.add(field.key);
+    return [{ reading: name, field }];
+  });
+}

@@ -1,0 +1,100 @@
+import type { Scalar } from '../../core/board/values.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import type { DeskTable } from '../../core/wire/wire.ts';
+import type { Scope, Value } from '../../core/value/value.ts';
+
+/** What a Value may ask for where it is edited, and what it says there now. */
+export interface ValueContext {
+  defs: readonly FieldDef[];
+  tables: readonly DeskTable[];
+  /** Inputs that are there, with what they hold now; a conversion has one, its reading. */
+  inputs: Readonly<Record<string, Scalar>>;
+  scope: Scope;
+}
+
+/** The kinds of Value, as they are named on the page. */
+export const KINDS = {
+  fixed: 'text',
+  field: 'field',
+  input: 'input',
+  pieces: 'pieces',
+  choose: 'choose by cases',
+  lookup: 'look up in a table',
+  formula: 'formula',
+} as const;
+export type Kind = keyof typeof KINDS;
+
+export const kindOf = (value: Value): Kind => Object.keys(KINDS).find((k) => k in value) as Kind;
+
+/** A new Value of a kind, keeping what the one before can give it. */
+export function valueOfKind(kind: Kind, was: Value, { defs, tables, inputs }: ValueContext): Value {
+  switch (kind) {
+    case 'fixed':
+      return { fixed: '' };
+    case 'field':
+      return { field: defs.find((d) => d.group === 'home')?.key ?? defs[0]?.key ?? 'home.score' };
+    case 'input':
+      return { input: Object.keys(inputs)[0] ?? 'input' };
+    case 'pieces':
+      return { pieces: 'pieces' in was ? was.pieces : [was] };
+    case 'choose':
+      return { choose: 'choose' in was ? was.choose : was, cases: [{ is: [''], then: { fixed: '' } }] };
+    case 'lookup': {
+      const [table] = tables;
+      return {
+        lookup: { table: table?.key ?? 'table', column: table?.columns[0] ?? 'name', rank: { fixed: 1 } },
+      };
+    }
+    case 'formula':
+      return { formula: 'field' in was ? was.field : '1' };
+  }
+}
+
+/** Field keys that complete what is being typed before the caret, likeliest first; and where that begins. */
+export function completions(
+  text: string,
+  caret: number,
+  names: readonly string[],
+): { from: number; found: string[] } {
+  const word = /[A-Za-z_][\w.]*$/.exec(text.slice(0, caret))?.[0] ?? '';
+  const from = caret - word.length;
+  if (word === '') return { from, found: [] };
+  const low = word.toLowerCase();
+  const begins = names.filter((n) => n.toLowerCase().startsWith(low) && n !== word);
+  const within = names.filter((n) => !begins.includes(n) && n.toLowerCase().includes(low) && n !== word);
+  return { from, found: [...begins, ...within].slice(0, 8) };
+}
+
+/** A case's condition as it is written: `H, A`, `3 to 5`, `from 5`, `to 3`, `blank`. */
+export function writeCondition({
+  is,
+  min,
+  max,
+  blank,
+}: {
+  is?: Scalar[];
+  min?: number;
+  max?: number;
+  blank?: boolean;
+}): string {
+  if (blank !== undefined) return blank ? 'blank' : 'not blank';
+  if (min !== undefined && max !== undefined) return `${min} to ${max}`;
+  if (min !== undefined) return `from ${min}`;
+  if (max !== undefined) return `to ${max}`;
+  return (is ?? []).map((s) => (s === true ? 'yes' : s === false ? 'no' : String(s ?? ''))).join(', ');
+}
+
+/** Reads a case's condition; numbers and yes or no are what they say. */
+export function readCondition(text: string): { is?: Scalar[]; min?: number; max?: number; blank?: boolean } {
+  const t = text.trim();
+  if (/^(not )?blank$/i.test(t)) return { blank: !/^not/i.test(t) };
+  const range = /^(-?[\d.]+)\s+to\s+(-?[\d.]+)$/i.exec(t);
+  if (range) return { min: Number(range[1]), max: Number(range[2]) };
+  const from = /^from\s+(-?[\d.]+)$/i.exec(t);
+  if (from) return { min: Number(from[1]) };
+  const to = /^to\s+(-?[\d.]+)$/i.exec(t);
+  if (to) return { max: Number(to[1]) };
+  const one = (s: string): Scalar =>
+    /^yes$/i.test(s) ? true : /^no$/i.test(s) ? false : s !== '' && String(Number(s)) === s ? Number(s) : s;
+  return { is: t.split(',').map((s) => one(s.trim())) };
+}
