@@ -142,7 +142,7 @@ test('bytes are selected by hand; a wrong line says what is wrong; undo, delete 
   await button(page, 'Delete…').click();
   await expect(page.getByText(/It feeds \d+ fields, which will stand still\./)).toBeVisible();
   await button(page, 'Delete').click();
-  await expect(page.getByText('No source is connected. Add one')).toBeVisible();
+  await expect(page.locator('[data-source="controller"]')).toHaveCount(0);
   expect(await world.field('home.score')).toMatchObject({ quality: 'lost' });
   const bring = (name: string, buffer: Buffer) =>
     page.locator('input[type=file]').setInputFiles({ name, mimeType: 'application/json', buffer });

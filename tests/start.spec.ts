@@ -102,7 +102,7 @@ test('without the demo it starts empty of items; trouble is one sentence that sa
   await ready(plain);
   expect(plain.output()).not.toContain('simulated');
   const { sources } = (await (await fetch(url('/healthz'))).json()) as { sources: unknown[] };
-  expect(sources).toEqual([]);
+  expect(sources).toMatchObject([{ key: 'pad', health: 'live' }]);
   plain.child.kill('SIGINT');
   await plain.ended;
 

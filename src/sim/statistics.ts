@@ -54,7 +54,9 @@ export class Statistics {
     }
     let happened = false;
     for (const side of SIDES) {
-      for (let n = was[side].shots; n < now[side].shots; n++) {
+      // A goal is a shot of who scored it; the others are somebody's.
+      const goals = now[side].score - was[side].score;
+      for (let n = was[side].shots; n < now[side].shots - goals; n++) {
         this.field(side).shots++;
         happened = true;
       }
@@ -158,7 +160,7 @@ export class Statistics {
   private goal(side: Side, now: GameState): void {
     const scorer = this.field(side);
     scorer.goals++;
-    if (scorer.shots < scorer.goals) scorer.shots = scorer.goals;
+    scorer.shots++;
     const helper = this.field(side);
     const helped = helper !== scorer && this.random() < 0.7;
     if (helped) helper.assists++;

@@ -132,8 +132,8 @@ export function valueAt(from: Spot, place: Place): Scalar | undefined {
   return undefined;
 }
 
-/** Names that mark a record out, the likeliest first. */
-const MARKS = ['id', 'key', 'code', 'side', 'vh', 'uni', 'number', 'no', 'abbr', 'name', 'type'];
+/** Names that mark a record out, the likeliest first: a side holds for every game, an id or a code for one. */
+const MARKS = ['side', 'vh', 'id', 'key', 'code', 'uni', 'number', 'no', 'abbr', 'name', 'type'];
 const rank = (name: string) => {
   const at = MARKS.indexOf(name.toLowerCase().replace(/^@/, ''));
   return at < 0 ? MARKS.length : at;

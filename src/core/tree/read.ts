@@ -109,10 +109,9 @@ export function keyOfRow(row: Row, keyed: readonly string[]): string {
 
 /** What the last word of a column's name says of how well it tells rows apart: 0 best; none for a mere statistic. */
 const KEY_WORDS: Record<string, number> = {
-  ...Object.fromEntries(['id', 'key', 'guid', 'uni', 'code', 'slot'].map((w) => [w, 0])),
-  ...Object.fromEntries(
-    ['number', 'no', 'num', 'jersey', '#', 'side', 'team', 'abbr', 'vh'].map((w) => [w, 1]),
-  ),
+  ...Object.fromEntries(['side', 'vh', 'id', 'key', 'guid', 'uni', 'slot'].map((w) => [w, 0])),
+  ...Object.fromEntries(['number', 'no', 'num', 'jersey', '#', 'team', 'abbr'].map((w) => [w, 1])),
+  code: 0.5,
   ...Object.fromEntries(['name', 'title', 'link', 'last', 'first'].map((w) => [w, 2])),
 };
 const keyRank = (column: string) =>

@@ -138,7 +138,7 @@ describe('tables of documents', () => {
       ['batting avg', 'batting/@avg', 'text'],
       ['team side', '../@side', 'text'],
     ]);
-    expect(table.keyed).toEqual(['number', 'team side']);
+    expect(table.keyed).toEqual(['team side', 'number']);
     const { tables } = readDocument(stats, docMap([{ ...table, keyed: ['team side', 'number'] }]));
     expect(tables[0]!.rows.map(([key, row]) => [key, row['batting avg']])).toEqual([
       ['away 07', '.250'],
@@ -151,7 +151,7 @@ describe('tables of documents', () => {
     const table = proposeTable(stats, '/stats/team/player', 'players', 'Players')!;
     const [read] = readDocument(stats, docMap([{ ...table, keyed: ['name'] }])).tables;
     expect(read!.problems[0]).toBe('two rows have the name "Keel"; only the first is kept');
-    expect(read!.better).toEqual(['number', 'team side']);
+    expect(read!.better).toEqual(['team side', 'number']);
     expect(read!.rows).toHaveLength(2);
   });
 

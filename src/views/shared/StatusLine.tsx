@@ -8,15 +8,16 @@ import css from './StatusLine.module.css';
 const UNEASY = 10_000;
 
 /** One source in words: calm when it is live, plain when it is not. */
-function words(source: SourceState, now: number): string {
+function words(source: SourceState, now: number, runsClocks: boolean): string {
+  const then = runsClocks ? 'Its clocks are stopped.' : 'What it said last stands.';
   const since = source.lastWord === null ? 'not heard yet' : `no word for ${ageText(now - source.lastWord)}`;
   switch (source.health) {
     case 'live':
-      return `${source.name} live, ${source.rate} a second`;
+      return source.rate ? `${source.name} live, ${source.rate} a second` : `${source.name} live`;
     case 'late':
-      return `${source.name} late: ${since}. Its clocks are stopped.`;
+      return `${source.name} late: ${since}. ${then}`;
     case 'lost':
-      return `${source.name} lost: ${since}. Its clocks are stopped.`;
+      return `${source.name} lost: ${since}. ${then}`;
     case 'off':
       return `${source.name} off`;
   }
@@ -32,7 +33,14 @@ interface StatusProps {
 /** The health of everything that the picture hangs on, in a line. */
 export function StatusLine({ here, desk, now, onGiveBack }: StatusProps) {
   const time = useSeconds(now);
-  const inUse = desk.sources.filter((s) => s.health !== 'off');
+  // A pad is always there, so it says nothing of how things are.
+  const byHand = new Set(
+    desk.bundles.filter((b) => b.source.transport.kind === 'hand').map((b) => b.source.key),
+  );
+  const inUse = desk.sources.filter((s) => s.health !== 'off' && !byHand.has(s.key));
+  const clocks = new Set(desk.defs.filter((d) => d.kind === 'clock').map((d) => d.key));
+  const runsClocks = (key: string) =>
+    desk.bundles.some((b) => b.source.key === key && b.patch?.links.some((l) => clocks.has(l.field)));
   const calm = inUse.filter((s) => s.health === 'live' && !(s.trouble && time - s.trouble.at < UNEASY));
   // One that is well needs no name among several that are; what is not well is always named.
   const named = inUse.filter((s) => !calm.includes(s) || calm.length === 1).slice(0, 3);
@@ -70,7 +78,7 @@ export function StatusLine({ here, desk, now, onGiveBack }: StatusProps) {
               data-health={source.health}
             >
               <summary>
-                {words(source, time)}
+                {words(source, time, runsClocks(source.key))}
                 {source.health === 'live' && recent && ` · ${trouble.text}`}
               </summary>
               <dl>

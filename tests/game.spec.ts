@@ -1,0 +1,135 @@
+import { expect, test, type Page } from '@playwright/test';
+import { World } from './support/world.ts';
+
+let world: World;
+test.beforeEach(async () => {
+  world = await World.start();
+});
+test.afterEach(async () => {
+  await world.stop();
+});
+
+const lastAction = (page: Page) => page.getByRole('status', { name: 'Last action' });
+const button = (page: Page, name: string) => page.getByRole('button', { name, exact: true });
+
+test('sides are swapped in one action, a roster is brought in after a look at what changes, another game changes every template', async ({
+  page,
+  browser,
+}) => {
+  const air = await browser.newPage();
+  await air.goto(`${world.url}/air/broadcast`);
+  await page.goto(`${world.url}/game`);
+  await expect(air.locator('[data-layer="home name"]')).toContainText('Herons');
+  await button(page, 'Swap sides').click();
+  await expect(air.locator('[data-layer="home name"]')).toContainText('Foxes');
+  await expect(air.locator('[data-layer="away name"]')).toContainText('Herons');
+  expect((await world.field('home.abbr')).value).toBe('CGF');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(air.locator('[data-layer="home name"]')).toContainText('Herons');
+
+  const home = page.getByRole('region', { name: 'Home team' });
+  const csv =
+    'No.;Given name;Surname;Pos\n07;Una;Quarrick;Forward\n9;Wilmot;Hallowick;Forward\nx;Odd;One;\n9;Twice;Here;\n';
+  await home
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'roster.csv', mimeType: 'text/csv', buffer: Buffer.from(csv) });
+  const plan = page.getByRole('group', { name: 'Import' });
+  await expect(plan).toContainText('new 07 Una Quarrick');
+  await expect(plan).toContainText('changed 9 Wilmot Hallowick position: Defender → Forward');
+  await expect(plan).toContainText('"x" is no number');
+  await expect(plan).toContainText('number 9 is on the sheet twice');
+  await plan.getByRole('button', { name: 'Take 2 changes' }).click();
+  await button(page, 'Save').click();
+  await expect(lastAction(page)).toHaveText('Saved the game opening-night');
+  const table = async () => (await fetch(`${world.url}/state/tables/home.players.csv`)).text();
+  await expect.poll(table).toContain('07,Una,Quarrick,Una Quarrick,Forward');
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    home.getByRole('button', { name: 'XLSX' }).click(),
+  ]);
+  await home.locator('input[type=file]').setInputFiles(await download.path());
+  await expect(page.getByRole('group', { name: 'Import' })).toContainText('Nothing would change.');
+  await button(page, 'Cancel').click();
+
+  await button(page, 'New game').click();
+  await page.getByLabel('Sport').selectOption('Ice hockey');
+  await home.getByLabel('Name').first().fill('Harrowdale Owls');
+  await home.getByLabel('Short').fill('Owls');
+  await button(page, 'Make this game').click();
+  await expect(lastAction(page)).toContainText('Saved the game owls-away');
+  await button(page, 'Play this game').click();
+  await expect(air.locator('[data-layer="home name"]')).toContainText('Owls');
+  await expect.poll(async () => (await world.field('home.pulled'))?.kind).toBe('flag');
+  expect(await world.field('clock.shot')).toBeUndefined();
+  await world.killEngine();
+  await world.startEngine();
+  expect((await world.field('home.name')).value).toBe('Harrowdale Owls');
+});
+
+test('a derived field is made with completion, a ranked table shows ties, a pick follows it; errors stand where they arose', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/data`);
+  await button(page, 'New derived field').click();
+  await page.getByLabel('Name', { exact: true }).fill('Goal margin');
+  const formula = page.getByRole('textbox', { name: /^Formula/ });
+  await formula.fill('');
+  await formula.pressSequentially('home.sc');
+  await expect(page.getByRole('option', { name: 'home.score' })).toBeVisible();
+  await page.keyboard.press('Tab');
+  await formula.pressSequentially(' - - away');
+  await expect(formula).toHaveAttribute('aria-invalid', 'false');
+  await formula.fill('home.score - + away.score');
+  await expect(page.getByText('Unexpected token')).toBeVisible();
+  await formula.fill('home.score - away.score');
+  await page.getByLabel('Format').selectOption('+3, −3');
+  await button(page, 'Make it').click();
+  await expect(lastAction(page)).toHaveText('Saved the derived Goal margin');
+  await world.score({ kind: 'goal', side: 'home' });
+  await expect(page.getByRole('status', { name: 'Result' })).toHaveText('+1');
+  await expect.poll(async () => (await world.field('goal-margin')).value).toBe('+1');
+
+  await button(page, 'New derived table').click();
+  await page.getByLabel('Name', { exact: true }).fill('Most shots');
+  await page.getByLabel('Table 1', { exact: true }).selectOption("Players' statistics");
+  await button(page, 'Condition').click();
+  await page.getByRole('textbox', { name: 'Formula of the condition' }).fill('shots > 0');
+  await button(page, 'Sort').click();
+  await page.getByLabel('Sort 1', { exact: true }).selectOption('shots');
+  await page.getByLabel('Ties').selectOption('equals share: 1, 1, 3');
+  await button(page, 'Make it').click();
+  await expect(lastAction(page)).toHaveText('Saved the derived Most shots');
+  for (let i = 0; i < 6; i++) await world.score({ kind: 'shot', side: i % 2 ? 'home' : 'away' });
+  const ranks = async () => {
+    const text = await (await fetch(`${world.url}/state/tables/most-shots.csv`)).text();
+    return text
+      .split('\r\n')
+      .slice(1, -1)
+      .map((line) => [line.split(',')[0], line.split(',')[9]]);
+  };
+  await expect.poll(async () => (await ranks()).reduce((sum, [, shots]) => sum + Number(shots), 0)).toBe(7);
+  // Equal shots share a rank, and the next rank leaves their places out.
+  (await ranks()).forEach(([rank, shots], _, all) => {
+    expect(Number(rank)).toBe(1 + all.filter(([, other]) => Number(other) > Number(shots)).length);
+  });
+
+  // It cannot be made of itself.
+  const circle = await world.act({
+    kind: 'put-document',
+    what: 'derived',
+    body: {
+      schema: 1,
+      key: 'most-shots',
+      derived: { what: 'table', key: 'most-shots', name: 'Most shots', from: ['most-shots'] },
+    },
+  });
+  expect(circle.reason).toBe('Most shots would depend on itself: most-shots → most-shots.');
+  await world.killEngine();
+  await world.startEngine();
+  await expect.poll(async () => (await ranks()).length).toBeGreaterThan(1);
+
+  // The sponsor in rotation goes on by itself.
+  const first = (await world.field('pick.sponsor')).value;
+  expect(first).toBe('001');
+  await expect.poll(async () => (await world.field('pick.sponsor')).value, { timeout: 12_000 }).toBe('002');
+});
