@@ -83,7 +83,7 @@ const wanted = [
     ? [
         ['FOOTHILL_SIM_PORT', simPort],
         ['FOOTHILL_SIM_PORT', simPort + 1],
-        ...[3, 4, 5].map((more) => ['FOOTHILL_SIM_PORT', simPort + more]),
+        ...[3, 4, 5, 10, 11, 12, 13, 14, 15].map((more) => ['FOOTHILL_SIM_PORT', simPort + more]),
       ]
     : []),
 ];

@@ -4,6 +4,7 @@ import { dirname, extname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Controller, type Command } from './controller.ts';
 import { Services } from './services.ts';
+import { SportsHost } from './sports-host.ts';
 import { Statistics } from './statistics.ts';
 
 const HOST = '127.0.0.1';
@@ -22,6 +23,7 @@ const files = process.env['FOOTHILL_DATA'] ? join(process.env['FOOTHILL_DATA'], 
 if (files) mkdirSync(files, { recursive: true });
 const statistics = new Statistics(files && join(files, 'statistics.xml'));
 const services = new Services(statistics);
+const sports = new SportsHost();
 const controller = new Controller(port + 2, (state) => statistics.watch(state));
 
 function send(response: ServerResponse, status: number, body: unknown): void {
@@ -49,6 +51,18 @@ async function command(request: IncomingMessage, response: ServerResponse): Prom
   }
 }
 
+async function sportsCommand(request: IncomingMessage, response: ServerResponse): Promise<void> {
+  const { origin, host } = request.headers;
+  if (origin !== undefined && origin !== `http://${host}`)
+    return send(response, 403, { problem: 'Refused: another site.' });
+  try {
+    const problem = sports.command(await readBody(request));
+    send(response, problem ? 409 : 200, { problem });
+  } catch {
+    send(response, 400, { problem: 'That is not a command.' });
+  }
+}
+
 /** The console follows the controller by server-sent events, ten a second. */
 function follow(request: IncomingMessage, response: ServerResponse): void {
   response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-cache' });
@@ -61,6 +75,9 @@ function follow(request: IncomingMessage, response: ServerResponse): void {
 const server = createServer((request, response) => {
   const path = new URL(request.url ?? '/', 'http://localhost').pathname;
   if (request.method === 'POST' && path === '/do') return void command(request, response);
+  if (path === '/sports.json') return send(response, 200, sports.view());
+  if (path === '/sports' && request.method === 'POST') return void sportsCommand(request, response);
+  if (path === '/sports') return sports.page(request, response, port + 10);
   if (path === '/events') return follow(request, response);
   if (path === '/state') return send(response, 200, controller.view());
   const file = join(pages, path === '/' ? 'index.html' : path);
@@ -74,6 +91,7 @@ const server = createServer((request, response) => {
 function stop(): void {
   controller.close();
   services.close();
+  sports.close();
   server.close();
   server.closeAllConnections();
   process.exit(0);
@@ -87,13 +105,14 @@ try {
   await controller.otherLine.listen(port + 3, HOST);
   await services.listen(port + 4, HOST);
   await controller.jsonLine.listen(port + 5, HOST);
+  await sports.listen(port + 10, HOST);
   await new Promise<void>((done, failed) => {
     server.once('error', failed);
     server.listen(port + 1, HOST, done);
   });
 } catch (error) {
   console.error(
-    `The simulated controller needs ports ${port}, ${port + 1} and ${port + 3} to ${port + 5}: ${(error as Error).message}. Set FOOTHILL_SIM_PORT.`,
+    `The simulated controller needs ports ${port}, ${port + 1}, ${port + 3} to ${port + 5} and ${port + 10} to ${port + 15}: ${(error as Error).message}. Set FOOTHILL_SIM_PORT.`,
   );
   process.exit(1);
 }

@@ -27,7 +27,7 @@ export async function freeRun(): Promise<number> {
   for (;;) {
     const first = await freePort();
     const free = await Promise.all(
-      [1, 2, 3, 4, 5].map(
+      [1, 2, 3, 4, 5, 10, 11, 12, 13, 14, 15].map(
         (more) =>
           new Promise<boolean>((done) => {
             const server = createServer();

@@ -112,7 +112,7 @@ export function findCheck(frames: readonly Uint8Array[], framing: Framing): Chec
       for (const as of ['hex', 'bytes'] as const) {
         const width = (kind === 'crc16' ? 2 : 1) * (as === 'hex' ? 2 : 1);
         const at = -after - width;
-        for (const from of new Set([head, 0])) {
+        for (const from of new Set([head, 0, head + 1])) {
           for (const crc of kind === 'crc16' ? CRCS : [undefined]) {
             const check: Check = { kind, from, to: at, at, as, ...(crc ? { crc } : {}) };
             if (frames.every((f) => f.length > width + after + from && checkHolds(f, check)))

@@ -86,5 +86,5 @@ function binary(bytes: Uint8Array, { signed, littleEnd }: { signed: boolean; lit
 function colonised(digits: string, tenths: boolean): string {
   const t = digits.replace(/\s/g, '').padStart(tenths ? 4 : 3, '0');
   const whole = tenths ? t.slice(0, -1) : t;
-  return `${whole.slice(0, -2)}:${whole.slice(-2)}${tenths ? `.${t.slice(-1)}` : ''}`;
+  return `${whole.slice(0, -2).replace(/^0+(?=\d)/, '')}:${whole.slice(-2)}${tenths ? `.${t.slice(-1)}` : ''}`;
 }

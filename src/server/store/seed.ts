@@ -9,7 +9,7 @@ import type { Store } from './store.ts';
 /** The simulators' port in the demo's data files. */
 const SEEDED_SIM_PORT = 4320;
 /** How many ports after it are the simulators' too. */
-const SIM_PORTS = 9;
+const SIM_PORTS = 15;
 
 /** Reads one data file as a document of its kind; throws with the file's name and every problem in it. */
 async function readDocument(path: string, kind: DocumentKind): Promise<{ schema: number; key: string }> {

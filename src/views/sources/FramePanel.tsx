@@ -5,7 +5,7 @@ import type { FrameMap } from '../../core/decode/frame-map.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import { Button } from '../../ui/Button.tsx';
 import type { Heard } from './bytes.ts';
-import { readHex, withCut, writeHex } from './draft.ts';
+import { readHex, withCut, withMap, writeHex } from './draft.ts';
 import css from './SourcesView.module.css';
 
 const CHECKS = { none: 'no check', xor: 'exclusive or', sum8: '8-bit sum', crc16: 'CRC-16' } as const;
@@ -15,10 +15,13 @@ const NO_CHECK: FrameMap['check'] = { kind: 'none' };
 export function FramePanel({
   bundle,
   heard,
+  maps,
   onChange,
 }: {
   bundle: SourceBundle;
   heard: Heard;
+  /** Maps that are there to be used. */
+  maps: readonly FrameMap[];
   onChange: (bundle: SourceBundle) => void;
 }) {
   const [said, setSaid] = useState('');
@@ -81,6 +84,25 @@ export function FramePanel({
         <Button main={!map} onClick={find} disabled={heard.bytes.length === 0}>
           Find the frame
         </Button>
+        {maps.length > 0 && (
+          <select
+            value=""
+            aria-label="Use a ready map"
+            onChange={(e) => {
+              const chosen = maps.find((m) => m.key === e.target.value);
+              if (!chosen) return;
+              onChange(withMap(bundle, chosen));
+              setSaid(`${chosen.name}: ${chosen.readings.length} readings.`);
+            }}
+          >
+            <option value="">Use a ready map…</option>
+            {maps.map((m) => (
+              <option key={m.key} value={m.key}>
+                {m.name}
+              </option>
+            ))}
+          </select>
+        )}
         {framing && (
           <>
             <select
@@ -180,8 +202,12 @@ export function FramePanel({
             ? 'Bytes come in. Let Foothill find how they are cut into frames.'
             : 'Nothing has been heard yet. Is the line right, and the device switched on?'}
       </p>
-      {!heard.frame && heard.bytes.length > 0 && (
-        <code className={css['tail']}>{asciiText(tail, 0, tail.length)}</code>
+      {heard.bytes.length > 0 && (
+        <details open={!heard.frame}>
+          <summary className={css['counts']}>What comes in, as text and as hexadecimal</summary>
+          <code className={css['tail']}>{asciiText(tail, 0, tail.length)}</code>
+          <code className={css['tail']}>{writeHex([...tail.slice(-64)])}</code>
+        </details>
       )}
     </section>
   );

@@ -332,7 +332,7 @@ function Said({ desk, snapshot, saved, draft, heard, fields, onChange }: SaidPro
           </Button>
         </p>
       )}
-      <FramePanel bundle={draft} heard={heard} onChange={onChange} />
+      <FramePanel bundle={draft} heard={heard} maps={snapshot.maps} onChange={onChange} />
     </>
   );
 }

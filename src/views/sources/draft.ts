@@ -54,6 +54,16 @@ export function withCut(bundle: SourceBundle, cut: Pick<FrameMap, 'framing' | 'c
   return { ...bundle, source: { ...source, frameMap: map.key }, map };
 }
 
+/** Gives the bundle a ready map as its own; links to readings that it does not have go. */
+export function withMap(bundle: SourceBundle, ready: FrameMap): SourceBundle {
+  const { key } = bundle.source;
+  const map = { ...ready, key };
+  return withReadings(
+    { ...bundle, source: { ...bundle.source, frameMap: key }, map, document: null },
+    map.readings,
+  );
+}
+
 /** Changes the readings; links of readings that are gone go too, and those of a renamed one follow it. */
 export function withReadings(
   bundle: SourceBundle,
