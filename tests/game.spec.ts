@@ -133,3 +133,54 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   expect(first).toBe('001');
   await expect.poll(async () => (await world.field('pick.sponsor')).value, { timeout: 12_000 }).toBe('002');
 });
+
+test('a missing headshot is known before air, brought in, shown by its key, and replaced in place', async ({
+  page,
+  browser,
+}) => {
+  const svg = (colour: string) =>
+    Buffer.from(
+      `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><rect width="9" height="9" fill="${colour}"/><script>x()</script></svg>`,
+    );
+  await page.goto(`${world.url}/game`);
+  await expect(page.getByRole('status', { name: 'Missing pictures' })).toContainText(
+    '1 of 28 keyed pictures is missing: Oriel Birkrigg',
+  );
+  await page.goto(`${world.url}/live`);
+  await page.getByRole('button', { name: /Number 30, card/ }).click();
+  await expect(page.getByText('The picture headshots/Foxes/30 is missing.')).toBeVisible();
+
+  await page.goto(`${world.url}/media`);
+  await page.getByRole('button', { name: /^headshots\/foxes/ }).click();
+  await page.getByLabel('Files to bring in').setInputFiles([
+    { name: '30.svg', mimeType: 'image/svg+xml', buffer: svg('red') },
+    { name: 'odd.png', mimeType: 'image/png', buffer: Buffer.from('this is no picture') },
+  ]);
+  await expect(page.getByText('odd.png is not what its name says it is.')).toBeVisible();
+  await expect(page.locator('[data-media="headshots/foxes/30.svg"]')).toContainText('used 1×');
+
+  const air = await browser.newPage();
+  await air.goto(`${world.url}/air/broadcast`);
+  expect(await world.act({ kind: 'take', item: 'card-30' })).toMatchObject({ ok: true });
+  const picture = air.locator('[data-layer="headshot"] img').last();
+  await expect(picture).toHaveAttribute('src', /^\/media\/by-hash\/[0-9a-f]{64}$/);
+  await expect(air.locator('[data-layer="player"]')).toContainText('Oriel Birkrigg');
+  const first = (await picture.getAttribute('src'))!;
+  const served = await fetch(world.url + first);
+  expect(served.headers.get('cache-control')).toContain('immutable');
+  expect(await served.text()).not.toContain('script');
+
+  await page.locator('[data-media="headshots/foxes/30.svg"]').click();
+  await page
+    .getByLabel('Replacement')
+    .setInputFiles({ name: 'new.svg', mimeType: 'image/svg+xml', buffer: svg('blue') });
+  await expect(picture).not.toHaveAttribute('src', first);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(picture).toHaveAttribute('src', first);
+  await page.getByLabel('Path', { exact: true }).fill('headshots/foxes/away thirty.svg');
+  await page.getByRole('button', { name: 'Rename', exact: true }).click();
+  // The key no longer finds it: the stand-in shows, and the game says so again.
+  await expect(picture).not.toHaveAttribute('src', first);
+  await page.goto(`${world.url}/game`);
+  await expect(page.getByRole('status', { name: 'Missing pictures' })).toBeVisible();
+});

@@ -2,7 +2,9 @@ import type { Board, Change } from '../board/board.ts';
 import { isClock, sameValue, type FieldValue } from '../board/values.ts';
 import { Dependents, type Followed } from '../resolve/dependents.ts';
 import { namesIn, troubleIn } from '../value/value.ts';
-import type { Derived } from './derived.ts';
+import type { NewTable } from '../board/tables.ts';
+import { MEDIA_TOKEN } from '../media/media.ts';
+import type { Derived, DerivedTable, KeyedPictures } from './derived.ts';
 import { Rotation } from './rotation.ts';
 import { TableMaker } from './table.ts';
 
@@ -35,7 +37,11 @@ export class Derivations {
   /** What went wrong in each, one sentence. */
   readonly problems = new Map<string, string>();
 
-  constructor(private readonly board: Board) {
+  constructor(
+    private readonly board: Board,
+    /** The address of a picture of the library; null where there is none. */
+    private readonly picture: (path: string) => string | null = () => null,
+  ) {
     this.dependents = new Dependents(board);
   }
 
@@ -58,6 +64,7 @@ export class Derivations {
     this.forget(doc.key);
     this.docs.set(doc.key, doc);
     if (doc.what === 'table') this.makers.set(doc.key, new TableMaker(doc));
+    else if (doc.what === 'pictures') this.makers.set(doc.key, new TableMaker(pathTable(doc)));
     else {
       this.board.define({ key: doc.key, label: doc.name, group: 'derived', kind: 'derived' });
       if (doc.what === 'field') {
@@ -78,12 +85,13 @@ export class Derivations {
     this.forget(key);
     this.docs.delete(key);
     this.sort();
-    const tokens = doc.what === 'table' ? this.board.tables.remove(key) : (this.board.undefine(key), [key]);
+    const isTable = this.isTable(doc);
+    const tokens = isTable ? this.board.tables.remove(key) : (this.board.undefine(key), [key]);
     const more = this.run(tokens, now);
     return {
       changed: [...tokens, ...more.changed],
       touched: more.touched,
-      tables: [...(doc.what === 'table' ? [key] : []), ...more.tables],
+      tables: [...(isTable ? [key] : []), ...more.tables],
     };
   }
 
@@ -125,7 +133,9 @@ export class Derivations {
       } else {
         const maker = this.makers.get(key)!;
         const due =
-          [...maker.tables].some((t) => dirtyTables.has(t)) || [...maker.fields].some((f) => dirty.has(f));
+          (doc.what === 'pictures' && dirty.has(MEDIA_TOKEN)) ||
+          [...maker.tables].some((t) => dirtyTables.has(t)) ||
+          [...maker.fields].some((f) => dirty.has(f));
         if (key === first || due) this.table(key, maker, now, changed, tables);
       }
       for (const token of changed.slice(before)) {
@@ -169,13 +179,30 @@ export class Derivations {
         row: (t, k) => this.board.row(t, k),
         read: (f) => this.board.read(f),
       });
-      const tokens = this.board.tables.put(made, ORIGIN, now);
+      const doc = this.docs.get(key)!;
+      const next = doc.what === 'pictures' ? this.pictured(doc, made) : made;
+      const tokens = this.board.tables.put(next, ORIGIN, now);
       this.problems.delete(key);
       changed.push(...tokens);
       if (tokens.length) tables.push(key);
     } catch (error) {
       this.problems.set(key, (error as Error).message);
     }
+  }
+
+  private isTable = (doc: Derived) => doc.what === 'table' || doc.what === 'pictures';
+
+  /** A table of paths with the pictures that they find. */
+  private pictured({ fallback }: KeyedPictures, made: NewTable): NewTable {
+    const stand = fallback === '' ? '' : (this.picture(fallback) ?? '');
+    return {
+      ...made,
+      columns: [...made.columns, 'picture', 'found'],
+      rows: made.rows.map(([key, row]) => {
+        const found = this.picture(String(row['path'] ?? ''));
+        return [key, { ...row, picture: found || stand, found: Boolean(found) }];
+      }),
+    };
   }
 
   private set(key: string, value: FieldValue, now: number, changed: string[], touched: string[]): void {
@@ -211,11 +238,28 @@ export class Derivations {
   }
 }
 
+/** The rows of keyed pictures with their paths, as a derived table. */
+function pathTable({ key, name, from, path }: KeyedPictures): DerivedTable {
+  return {
+    what: 'table',
+    key,
+    name,
+    from,
+    join: [],
+    where: null,
+    compute: [{ name: 'path', formula: path }],
+    group: null,
+    sort: [],
+    rank: null,
+    limit: null,
+  };
+}
+
 /** The keys of all fields and tables that a derivation reads. */
 export function needs(doc: Derived): Set<string> {
   if (doc.what === 'pick') return new Set([doc.table]);
-  if (doc.what === 'table') {
-    const maker = new TableMaker(doc);
+  if (doc.what === 'table' || doc.what === 'pictures') {
+    const maker = new TableMaker(doc.what === 'table' ? doc : pathTable(doc));
     return new Set([...maker.tables, ...maker.fields]);
   }
   const { fields, tables } = namesIn(doc.value);

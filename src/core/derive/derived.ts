@@ -79,7 +79,20 @@ const pick = v.object({
   ]),
 });
 
-export const derivedSchema = v.variant('what', [field, table, pick]);
+/**
+ * Keyed pictures: for each row of the tables a path into the media library, made by a formula of its columns; what
+ * comes of it is a table with the picture found, or the fallback, and whether it was found.
+ */
+const pictures = v.object({
+  what: v.literal('pictures'),
+  key: keySchema,
+  name: nameSchema,
+  from: v.pipe(v.array(keySchema), v.minLength(1), v.maxLength(10)),
+  path: formula,
+  fallback: v.optional(v.pipe(v.string(), v.maxLength(300)), ''),
+});
+
+export const derivedSchema = v.variant('what', [field, table, pick, pictures]);
 
 /**
  * What is worked out of the board and stands on it like anything else: a derived field, a derived table, or a pick
@@ -87,6 +100,7 @@ export const derivedSchema = v.variant('what', [field, table, pick]);
  */
 export type Derived = v.InferOutput<typeof derivedSchema>;
 export type DerivedTable = Extract<Derived, { what: 'table' }>;
+export type KeyedPictures = Extract<Derived, { what: 'pictures' }>;
 export type Pick = Extract<Derived, { what: 'pick' }>;
 /** The same as it is kept. */
 export type DerivedDoc = { schema: 1; key: string; derived: Derived };

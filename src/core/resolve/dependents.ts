@@ -1,5 +1,6 @@
 import { orderToken, rowToken, type Row } from '../board/tables.ts';
 import type { FieldValue, Scalar } from '../board/values.ts';
+import { MEDIA_TOKEN } from '../media/media.ts';
 import { evaluate, namesIn, type Scope, type Value } from '../value/value.ts';
 
 /** What values are read from: the board, and nothing that is not said here. */
@@ -59,6 +60,7 @@ export class Dependents<F extends Followed> {
     const result = evaluate(followed.value, followed.scope);
     this.reads = null;
     if (reads.size === 0 && ![...followed.tokens].some((t) => t.startsWith('#'))) return result;
+    if (followed.tokens.has(MEDIA_TOKEN)) reads.add(MEDIA_TOKEN);
     for (const token of followed.tokens)
       if (token.startsWith('#') && !reads.has(token)) this.let(token, followed);
     for (const token of reads) this.add(token, followed);
@@ -72,6 +74,12 @@ export class Dependents<F extends Followed> {
       followed.tokens.add(key);
       this.add(key, followed);
     }
+  }
+
+  /** Follows a value by one token more, for as long as it is followed. */
+  also(followed: F, token: string): void {
+    followed.tokens.add(token);
+    this.add(token, followed);
   }
 
   /** Lets a value go. */

@@ -1,6 +1,7 @@
 import { sameValue, type FieldValue, type Scalar } from '../board/values.ts';
 import { bindingsOf, layersOf, type Layout, type Prop } from '../template/template.ts';
-import type { Scope, Value } from '../value/value.ts';
+import { MEDIA_TOKEN } from '../media/media.ts';
+import { textOf, type Scope, type Value } from '../value/value.ts';
 import { Dependents, type BoardReader, type Followed } from './dependents.ts';
 
 /** What the stage needs to know of one layer beside its template: the content of each of its Values. */
@@ -29,7 +30,11 @@ export class Resolver {
   private readonly mounts = new Map<string, Binding[]>();
   private readonly dependents: Dependents<Binding>;
 
-  constructor(board: BoardReader) {
+  constructor(
+    board: BoardReader,
+    /** The address of a picture that a Value names by its path; null where there is none. */
+    private readonly picture: (path: string) => string | null = (path) => path,
+  ) {
     this.dependents = new Dependents(board);
   }
 
@@ -52,7 +57,8 @@ export class Resolver {
           last: null,
         };
         this.dependents.begin(binding);
-        binding.last = props[prop] = this.dependents.work(binding);
+        if (prop === 'picture') this.dependents.also(binding, MEDIA_TOKEN);
+        binding.last = props[prop] = this.content(binding);
         if (binding.tokens.size > 0) bindings.push(binding);
       }
     }
@@ -70,7 +76,7 @@ export class Resolver {
   touch(tokens: Iterable<string>): LayerDelta[] {
     const deltas = new Map<string, LayerDelta>();
     for (const b of this.dependents.of(tokens)) {
-      const now = this.dependents.work(b);
+      const now = this.content(b);
       if (sameValue(now, b.last)) continue;
       b.last = now;
       const id = `${b.mount}\n${b.layer}`;
@@ -79,6 +85,11 @@ export class Resolver {
       delta.props[b.prop] = now;
     }
     return [...deltas.values()];
+  }
+
+  private content(binding: Binding): FieldValue {
+    const value = this.dependents.work(binding);
+    return binding.prop === 'picture' ? (this.picture(textOf(value)) ?? '') : value;
   }
 
   /** Where a field is seen: each mounted layer and property that asks for it. */

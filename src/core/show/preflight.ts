@@ -1,14 +1,19 @@
 import type { FieldState } from '../board/board.ts';
+import type { Row } from '../board/tables.ts';
 import type { Scalar } from '../board/values.ts';
 import type { FieldDef } from '../sport/profile.ts';
 import { bindingsOf, type InputDef, type Layer, type Layout } from '../template/template.ts';
-import { evaluate, isBlank, namesIn, type Scope } from '../value/value.ts';
+import { evaluate, isBlank, namesIn, textOf, type Scope } from '../value/value.ts';
 import { missingInputs } from './show.ts';
 
 /** What preflight looks at: the board, read only. */
 export interface BoardView {
   def(key: string): FieldDef | undefined;
   stateOf(key: string): Readonly<FieldState> | undefined;
+  row?: Scope['row'];
+  ranked?: Scope['ranked'];
+  /** The address of a picture of the library; null where there is none. */
+  picture?(path: string): string | null;
 }
 
 /**
@@ -33,6 +38,16 @@ export function preflight(
     return state?.pin ? state.pin.value : (state?.value ?? null);
   };
   const scope: Scope = { field: read, input: (key) => inputs[key] ?? null };
+  /** The rows that the value looked at last read. */
+  const rows: Row[] = [];
+  const { row } = board;
+  if (row)
+    scope.row = (table, key) => {
+      const found = row(table, key);
+      if (found) rows.push(found);
+      return found;
+    };
+  if (board.ranked) scope.ranked = board.ranked;
   const silent = new Map<string, Set<string>>();
   const silence = (quality: string, label: string) =>
     silent.set(quality, (silent.get(quality) ?? new Set()).add(label));
@@ -40,9 +55,20 @@ export function preflight(
     for (const l of layers) {
       const gated = optional || l.shows !== undefined || l.window !== undefined;
       for (const { prop, value } of bindingsOf(l)) {
+        if (prop === 'picture') {
+          rows.length = 0;
+          const path = textOf(evaluate(value, scope));
+          // A keyed picture that was not found shows its stand-in, and says so here.
+          for (const r of rows)
+            if (r['found'] === false) said.add(`The picture ${String(r['path'])} is missing.`);
+          if (path !== '' && board.picture?.(path) === null) said.add(`The library has no picture ${path}.`);
+        }
         const blank =
           ['text', 'clock', 'picture'].includes(prop) && !gated && isBlank(evaluate(value, scope));
-        for (const key of namesIn(value).fields) {
+        const asked = namesIn(value);
+        if (blank && prop === 'text' && asked.tables.size > 0)
+          said.add(`${l.name[0]!.toUpperCase()}${l.name.slice(1)} is blank: no row of the table says it.`);
+        for (const key of asked.fields) {
           const def = board.def(key);
           const state = board.stateOf(key);
           if (!def || !state) said.add(`The board has no field "${key}".`);

@@ -1,5 +1,6 @@
 import type { FrameMap } from '../decode/frame-map.ts';
 import type { Derived } from '../derive/derived.ts';
+import type { MediaEntry } from '../media/media.ts';
 import type { Game } from '../show/game.ts';
 import type { FieldDef, SportProfile } from '../sport/profile.ts';
 import type { FieldState, Quality } from '../board/board.ts';
@@ -101,6 +102,8 @@ export interface DeskSnapshot {
   problems: Record<string, string>;
   /** Frame maps that are there to be used. */
   maps: FrameMap[];
+  /** The media library. */
+  media: MediaEntry[];
   fields: BoardField[];
   tables: DeskTable[];
   items: Item[];

@@ -166,7 +166,21 @@ export class SwapSidesRequest extends ActionRequest {
   kind!: 'swap-sides';
 }
 
+export class MediaRequest extends ActionRequest {
+  @IsIn(['media'])
+  kind!: 'media';
+
+  @Length(1, 200)
+  path!: string;
+
+  /** What is to stand there; null takes it away. The core reads it. */
+  @IsOptional()
+  @IsObject()
+  entry?: object | null;
+}
+
 export type AnyRequest =
+  | MediaRequest
   | PutDocumentRequest
   | RemoveDocumentRequest
   | ChooseGameRequest
@@ -192,6 +206,7 @@ const KINDS = {
   source: SourceRequest,
   'remove-source': RemoveSourceRequest,
   'give-back': GiveBackRequest,
+  media: MediaRequest,
   hand: HandRequest,
   'put-document': PutDocumentRequest,
   'remove-document': RemoveDocumentRequest,

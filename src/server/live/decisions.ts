@@ -6,7 +6,15 @@ import type { Derivations } from '../../core/derive/derivations.ts';
 import { decide, Refusal, type Show, type ShowAction } from '../../core/show/show.ts';
 import { parseBundle, type SourceBundle } from '../../core/source/source.ts';
 import { parseTyped, type FieldDef } from '../../core/sport/profile.ts';
-import type { AnyRequest, HandRequest, RemoveSourceRequest, SourceRequest } from '../http/requests.ts';
+import { parseMedia, plainPath } from '../../core/media/media.ts';
+import type { Library } from '../media/library.ts';
+import type {
+  AnyRequest,
+  HandRequest,
+  MediaRequest,
+  RemoveSourceRequest,
+  SourceRequest,
+} from '../http/requests.ts';
 import type { StoreChange } from '../store/store.ts';
 import { decideDocument } from './documents.ts';
 import { isForHand, type Sources } from './sources.ts';
@@ -25,6 +33,7 @@ export interface Situation {
   world: World;
   sources: Sources;
   derivations: Derivations;
+  library: Library;
 }
 
 /** Decides what an operator's request changes. Throws a Refusal, a sentence, where it cannot be done. */
@@ -46,6 +55,8 @@ export function decideRequest(now: Situation, request: AnyRequest, at: number): 
     case 'choose-game':
     case 'swap-sides':
       return decideDocument(now, request);
+    case 'media':
+      return decideMedia(now, request);
     default:
       return decideShow(now, request, at);
   }
@@ -79,6 +90,20 @@ function decideSource(now: Situation, request: SourceRequest | RemoveSourceReque
     change: { source: { put: bundle } },
     undo: { source: known ? { put: known } : { remove: bundle } },
   };
+}
+
+/** Puts an entry of the media library in its place, or takes one away. */
+function decideMedia({ library }: Situation, { path, entry }: MediaRequest): Decision {
+  const was = library.index.find(path) ?? null;
+  if (!entry) {
+    if (!was) throw new Refusal(`The library has no "${path}"; it may have been deleted.`);
+    return { change: { media: { path, entry: null } }, undo: { media: { path, entry: was } } };
+  }
+  const parsed = parseMedia(entry);
+  if (!parsed.ok) throw new Refusal(`This cannot be kept: ${parsed.problems.join('; ')}.`);
+  if (plainPath(parsed.value.path) !== plainPath(path))
+    throw new Refusal('Its path is not where it is to stand.');
+  return { change: { media: { path, entry: parsed.value } }, undo: { media: { path, entry: was } } };
 }
 
 function decideShow({ show, world }: Situation, request: ShowAction, at: number): Decision {

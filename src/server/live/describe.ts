@@ -32,6 +32,10 @@ export function describe(request: AnyRequest, show: Show, board: Board): string 
       return `Deleted the source ${request.source}`;
     case 'give-back':
       return `Gave ${request.source} its fields back`;
+    case 'media':
+      return request.entry
+        ? `Put ${request.path} into the library`
+        : `Took ${request.path} out of the library`;
     case 'put-document':
       return `Saved the ${request.what} ${documentName(request.body)}`;
     case 'remove-document':

@@ -42,6 +42,9 @@ class FakeStore {
     };
     return Promise.resolve([...(demo[kind]?.() ?? folder(`demo/${kind}`)), ...(this.extra[kind] ?? [])]);
   }
+  media = () => Promise.resolve([]);
+  content = () => Promise.resolve(null);
+  putContent = () => Promise.resolve();
   load(): Promise<Saved> {
     return Promise.resolve({ ...structuredClone(show), pins: [], board: [], log: [] });
   }

@@ -3,6 +3,7 @@ import { Board } from '../../core/board/board.ts';
 import type { FieldValue } from '../../core/board/values.ts';
 import { isClock } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
+import { MEDIA_TOKEN } from '../../core/media/media.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
 import { applyShow, Refusal, type Item, type Lane, type Show } from '../../core/show/show.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
@@ -18,6 +19,7 @@ import type {
 import { readAction, type AnyRequest } from '../http/requests.ts';
 import { StoreDown, type Store, type StoreChange } from '../store/store.ts';
 import { readHostPolicy, type HostPolicy } from '../ingest/document/hosts.ts';
+import { Library } from '../media/library.ts';
 import { Hub, serverNow } from './hub.ts';
 import { deskTables } from './tables.ts';
 import { decideRequest } from './decisions.ts';
@@ -47,6 +49,8 @@ export class Engine {
   readonly hub = new Hub();
   readonly board: Board;
   readonly startedAt = serverNow();
+  readonly library: Library;
+  private readonly picture = (path: string) => this.library.index.address(path);
   private readonly resolver: Resolver;
   private readonly show: Show = { items: new Map(), lanes: new Map() };
   private readonly sources: Sources;
@@ -63,9 +67,10 @@ export class Engine {
     private readonly logger: Logger,
     hosts: HostPolicy = readHostPolicy(undefined),
   ) {
+    this.library = new Library(store);
     this.board = new Board(world.profile.fields);
-    this.resolver = new Resolver(this.board);
-    this.derivations = new Derivations(this.board);
+    this.resolver = new Resolver(this.board, this.picture);
+    this.derivations = new Derivations(this.board, this.picture);
     world.takenTables = () =>
       this.board.tables.list().flatMap((t) => (t.origin === 'derived' ? [] : [t.key]));
     for (const zone of world.output.zones)
@@ -79,6 +84,7 @@ export class Engine {
   /** Brings back what was on air, what was pinned and what the board last said, then opens the sources. */
   async start(): Promise<void> {
     const saved = await this.store.load();
+    await this.library.load();
     for (const item of saved.items) this.show.items.set(item.id, item);
     for (const lane of saved.lanes) if (this.show.lanes.has(lane.zone)) this.show.lanes.set(lane.zone, lane);
     this.log.push(...saved.log);
@@ -151,8 +157,9 @@ export class Engine {
   private async perform(request: AnyRequest): Promise<Outcome> {
     const at = serverNow();
     try {
-      const { show, board, world, sources, derivations } = this;
-      const now = { show, board, world, sources, derivations };
+      const { show, board, world, sources, derivations, library } = this;
+      const now = { show, board, world, sources, derivations, library };
+      if (request.kind === 'media') await this.refuseLostContent(request.entry);
       const { change, undo } = decideRequest(now, request, at);
       const text = describe(request, this.show, this.board);
       const { id, kind, ...body } = request;
@@ -184,6 +191,13 @@ export class Engine {
     }
   }
 
+  /** An entry of the library must name a content that is there. */
+  private async refuseLostContent(entry: object | null | undefined): Promise<void> {
+    const { hash } = (entry ?? {}) as { hash?: string };
+    if (hash !== undefined && !(await this.library.has(hash)))
+      throw new Refusal('Its content is not in the library; bring the file in again.');
+  }
+
   private carryOut(change: StoreChange): void {
     applyShow(this.show, change);
     if (change.item) this.desk({ op: 'item', item: change.item });
@@ -202,6 +216,11 @@ export class Engine {
       const { key } = change.source.remove.source;
       this.sources.remove(key);
       this.desk({ op: 'source-gone', key });
+    }
+    if (change.media) {
+      this.library.put(change.media.path, change.media.entry);
+      this.spread({ changed: [MEDIA_TOKEN], touched: [] });
+      this.hub.refresh(DESK);
     }
     if (change.documents) {
       this.spread(carryOutDocuments(this.living, change.documents, serverNow()));
@@ -344,6 +363,7 @@ export class Engine {
       derived: this.derivations.list().map((doc) => ({ doc, own: derived.has(doc.key) })),
       problems: Object.fromEntries(this.derivations.problems),
       maps,
+      media: this.library.index.list(),
       defs: [...this.board.fields],
       fields: [...this.board.fields].map((d) => this.boardField(d.key)),
       tables: deskTables(

@@ -65,6 +65,20 @@ const migrations = [
       );
     },
   },
+  {
+    name: '002-media',
+    async up({ context: q }: { context: QueryInterface }) {
+      await q.createTable('media', { path: string(200, { primaryKey: true }), body: long }, options);
+      await q.createTable(
+        'media_content',
+        {
+          hash: string(64, { primaryKey: true }),
+          bytes: { type: DataTypes.BLOB('long'), allowNull: false },
+        },
+        options,
+      );
+    },
+  },
 ];
 
 /** Brings the tables to the newest version; what ran before is remembered in the database. */

@@ -49,6 +49,18 @@ const text = (length: number) => ({ type: DataTypes.STRING(length), allowNull: f
 const time = () => ({ type: DataTypes.DOUBLE, allowNull: false });
 
 /** Binds the models to a connection. Tables themselves are made by the migrations. */
+/** One picture or loop of the library by its plain path. */
+export class MediaRow extends Model {
+  declare path: string;
+  declare body: string;
+}
+
+/** A content of the library by its hash. */
+export class ContentRow extends Model {
+  declare hash: string;
+  declare bytes: Buffer;
+}
+
 export function bindModels(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   DocumentRow.init(
@@ -86,6 +98,11 @@ export function bindModels(sequelize: Sequelize): void {
       at: time(),
     },
     table('actions'),
+  );
+  MediaRow.init({ path: key(200), body: json() }, table('media'));
+  ContentRow.init(
+    { hash: key(64), bytes: { type: DataTypes.BLOB('long'), allowNull: false } },
+    table('media_content'),
   );
   BoardRow.init({ field: key(80), value: json(), origin: text(80), at: time() }, table('board_values'));
 }

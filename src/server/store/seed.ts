@@ -1,9 +1,10 @@
 import { readdir, readFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
 import type { Item, Lane } from '../../core/show/show.ts';
 import type { SourceDoc, Transport } from '../../core/source/source.ts';
 import type { Config } from '../config.ts';
 import { READERS, type DocumentKind } from '../live/world.ts';
+import { inspect } from '../media/inspect.ts';
 import type { Store } from './store.ts';
 
 /** The simulators' port in the demo's data files. */
@@ -39,6 +40,18 @@ function movedTransport(t: Transport, from: number, to: number): Transport | nul
   return { ...t, url: url.href };
 }
 
+/** Brings a folder of pictures into the media library, paths as they stand there. */
+async function seedMedia(store: Store, folder: string): Promise<void> {
+  const files = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => []);
+  for (const file of files.filter((f) => f.isFile())) {
+    const full = join(file.parentPath, file.name);
+    const found = inspect(await readFile(full), file.name);
+    if ('problem' in found) throw new Error(found.problem);
+    await store.putContent(found.about.hash, found.bytes);
+    await store.putMedia({ path: relative(folder, full), ...found.about });
+  }
+}
+
 /** What every Foothill starts with: the sport profiles and an output to work on. */
 export async function seedBasics(store: Store, config: Config): Promise<void> {
   if (await store.isEmpty()) await seedFolder(store, join(config.home, 'data/basic'));
@@ -57,6 +70,7 @@ export async function seedDemo(store: Store, config: Config): Promise<void> {
     };
     for (const item of items) await store.putItem(item);
     for (const lane of lanes) await store.putLane(lane);
+    await seedMedia(store, join(folder, 'media'));
     await seedFolder(store, folder);
     await seedBasics(store, config);
   }

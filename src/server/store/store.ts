@@ -2,12 +2,23 @@ import { DatabaseError, QueryTypes, Sequelize, UniqueConstraintError, type Trans
 import type { Logger } from 'pino';
 import type { Change } from '../../core/board/board.ts';
 import type { FieldValue } from '../../core/board/values.ts';
+import { plainPath, type MediaEntry } from '../../core/media/media.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { Item, Lane, ShowChange } from '../../core/show/show.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import type { Config } from '../config.ts';
 import { migrate } from './migrations.ts';
-import { ActionRow, bindModels, BoardRow, DocumentRow, ItemRow, LaneRow, PinRow } from './models.ts';
+import {
+  ActionRow,
+  bindModels,
+  BoardRow,
+  ContentRow,
+  DocumentRow,
+  ItemRow,
+  LaneRow,
+  MediaRow,
+  PinRow,
+} from './models.ts';
 
 /** One document saved whole, or deleted. */
 export interface DocumentChange {
@@ -22,6 +33,8 @@ export interface StoreChange extends ShowChange {
   source?: { put: SourceBundle } | { remove: SourceBundle };
   /** A source that gets its fields back; nothing of it is kept but the action itself. */
   giveBack?: string;
+  /** An entry of the media library put in its place, or taken away. */
+  media?: { path: string; entry: MediaEntry | null };
   /** Documents saved, or deleted where the body is null. */
   documents?: DocumentChange[];
   /** What a pad set, with the source that it is. */
@@ -103,6 +116,26 @@ export class Store {
 
   async putDocument<T extends { schema: number }>(kind: string, key: string, body: T): Promise<void> {
     await DocumentRow.upsert({ kind, key, schemaVersion: body.schema, body: JSON.stringify(body) });
+  }
+
+  /** All entries of the media library. */
+  async media(): Promise<MediaEntry[]> {
+    const rows = await MediaRow.findAll();
+    return rows.map((r) => JSON.parse(r.body) as MediaEntry);
+  }
+
+  async putMedia(entry: MediaEntry): Promise<void> {
+    await MediaRow.upsert({ path: plainPath(entry.path), body: JSON.stringify(entry) });
+  }
+
+  /** Keeps a content; one that is there already stays as it is. */
+  async putContent(hash: string, bytes: Uint8Array): Promise<void> {
+    await ContentRow.upsert({ hash, bytes: Buffer.from(bytes) });
+  }
+
+  /** A content by its hash; null where there is none. */
+  async content(hash: string): Promise<Uint8Array | null> {
+    return (await ContentRow.findByPk(hash))?.bytes ?? null;
   }
 
   async putItem(item: Item, transaction?: Transaction): Promise<void> {
@@ -208,6 +241,12 @@ export class Store {
         set.map(({ key, value, origin }) => ({ field: key, value, origin, at })),
         transaction,
       );
+    }
+    const { media } = change;
+    if (media) {
+      const path = plainPath(media.path);
+      if (media.entry) await MediaRow.upsert({ path, body: JSON.stringify(media.entry) }, { transaction });
+      else await MediaRow.destroy({ where: { path }, transaction });
     }
     if (values) await this.saveBoard(values, transaction);
     if (source) await this.writeSource(source, transaction);

@@ -10,15 +10,29 @@ import { keyOf } from '../sources/draft.ts';
 import type { ValueContext } from '../value/context.ts';
 import { Result, ValueEditor } from '../value/ValueEditor.tsx';
 import { Rows } from './Rows.tsx';
+import { PicturesEditor } from './PicturesEditor.tsx';
 import { TableEditor } from './TableEditor.tsx';
 import css from './DataView.module.css';
 
-const WHAT = { field: 'derived field', table: 'derived table', pick: 'pick' } as const;
+const WHAT = {
+  field: 'derived field',
+  table: 'derived table',
+  pick: 'pick',
+  pictures: 'keyed pictures',
+} as const;
 
 function fresh(what: Derived['what'], tables: DeskSnapshot['tables']): Derived {
   const table = tables[0]?.key ?? 'home.players';
   const base = { key: '', name: `New ${WHAT[what]}` };
   if (what === 'field') return { ...base, what, value: { formula: 'home.score - away.score' } };
+  if (what === 'pictures')
+    return {
+      ...base,
+      what,
+      from: ['home.players'],
+      path: '"headshots/" + home.short + "/" + number',
+      fallback: '',
+    };
   if (what === 'pick') return { ...base, what, table, how: { by: 'rank', rank: 1 } };
   return {
     ...base,
@@ -87,7 +101,7 @@ export default function DataView() {
           onChange={(e) => setSearch(e.target.value)}
         />
         <div className={css['new']}>
-          {(['field', 'table', 'pick'] as const).map((what) => (
+          {(['field', 'table', 'pick', 'pictures'] as const).map((what) => (
             <Button
               key={what}
               aria-label={`New ${WHAT[what]}`}
@@ -250,6 +264,9 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect }: EditorPr
           names={snapshot.defs.map((d) => d.key)}
           onChange={setDraft}
         />
+      )}
+      {draft.what === 'pictures' && (
+        <PicturesEditor pictures={draft} snapshot={snapshot} desk={desk} onChange={setDraft} />
       )}
       {draft.what === 'pick' && (
         <PickEditor pick={draft} snapshot={snapshot} desk={desk} onChange={setDraft} />

@@ -237,6 +237,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
           />
         </div>
       </section>
+      {playing && <Missing snapshot={snapshot} />}
       <div className={css['teams']}>
         {(['home', 'away'] as const).map((side: Side) => (
           <TeamPanel key={side} side={side} team={draft[side]} onChange={(team) => set({ [side]: team })} />
@@ -244,6 +245,24 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
       </div>
       <PeoplePanel game={draft} onChange={set} />
     </main>
+  );
+}
+
+/** The keyed pictures that this game wants and the library lacks: known before the day, not on air. */
+function Missing({ snapshot }: { snapshot: DeskSnapshot }) {
+  const rows = snapshot.derived
+    .filter(({ doc }) => doc.what === 'pictures')
+    .flatMap(({ doc }) => snapshot.tables.find((t) => t.key === doc.key)?.rows ?? []);
+  const missing = rows.filter(([, row]) => row['found'] === false);
+  if (missing.length === 0) return null;
+  const names = missing.slice(0, 4).map(([, row]) => String(row['name'] ?? row['path']));
+  return (
+    <p className={css['missing']} role="status" aria-label="Missing pictures">
+      {missing.length} of {rows.length} keyed pictures {missing.length === 1 ? 'is' : 'are'} missing:{' '}
+      {names.join(', ')}
+      {missing.length > names.length && '…'}. <a href="/data">See their paths</a>,{' '}
+      <a href="/media">bring them in</a>.
+    </p>
   );
 }
 

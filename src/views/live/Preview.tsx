@@ -36,7 +36,7 @@ export function Preview({
     void fontsReady().then(() => {
       if (closed) return;
       const stage = new Stage(root.current!, desk.link.serverNow);
-      const resolver = new Resolver(desk);
+      const resolver = new Resolver(desk, desk.picture);
       draw.current = () => {
         const { template, zone, inputs } = latest.current;
         const { width, height } = zone;

@@ -13,6 +13,7 @@ const VIEWS = [
   { href: '/sources', name: 'Sources' },
   { href: '/patch', name: 'Patch' },
   { href: '/data', name: 'Data' },
+  { href: '/media', name: 'Media' },
 ];
 
 /** What every view has at its top: the way to the others, the game, the health of everything, the surfaces. */

@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import type { FieldDef } from '../../core/sport/profile.ts';
+import { MediaIndex, type MediaEntry } from '../../core/media/media.ts';
 import { Tables } from '../../core/board/tables.ts';
 import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockText } from '../../core/clock/clock.ts';
@@ -33,6 +34,7 @@ export type DeskAction =
   | { kind: 'remove-document'; what: 'game' | 'profile' | 'derived'; key: string }
   | { kind: 'choose-game'; game: string }
   | { kind: 'swap-sides' }
+  | { kind: 'media'; path: string; entry: MediaEntry | null }
   | { kind: 'hand'; source: string; field: string; do: 'set' | 'add' | 'start' | 'stop'; text?: string };
 
 /** A value as it would be typed. */
@@ -70,6 +72,7 @@ export class Desk implements BoardView {
   private readonly fieldListeners = new Set<(keys: string[]) => void>();
   private defs = new Map<string, FieldDef>();
   readonly tables = new Tables();
+  media = new MediaIndex();
   private watched: string | null = null;
   private readonly undos: DeskAction[] = [];
   readonly link: Link;
@@ -78,6 +81,7 @@ export class Desk implements BoardView {
     this.link = openLink<DeskSnapshot, DeskOp>('desk', {
       onSnapshot: (desk) => {
         this.defs = new Map(desk.defs.map((d) => [d.key, d]));
+        this.media = new MediaIndex(desk.media);
         for (const t of this.tables.list()) this.tables.remove(t.key);
         for (const t of desk.tables) this.tables.put(t, t.origin, t.at);
         this.set({ desk, fields: new Map(desk.fields.map((f) => [f.key, f])) });
@@ -101,6 +105,8 @@ export class Desk implements BoardView {
   };
   row = (table: string, key: string) => this.tables.row(table, key);
   ranked = (table: string, rank: number) => this.tables.ranked(table, rank);
+
+  picture = (path: string) => this.media.address(path);
 
   /** The field's state, as preflight asks for it. */
   stateOf = (key: string) => this.state.fields.get(key);
@@ -155,6 +161,7 @@ export class Desk implements BoardView {
       return was ? { kind: 'source', bundle: was } : { kind: 'remove-source', source: key };
     }
     if (action.kind === 'swap-sides') return action;
+    if (action.kind === 'media') return { ...action, entry: this.media.find(action.path) ?? null };
     if (action.kind === 'choose-game') {
       const was = this.state.desk?.playing;
       return was ? { kind: 'choose-game', game: was } : null;

@@ -1,0 +1,108 @@
+import { createHash } from 'node:crypto';
+import { imageSize } from 'image-size';
+import type { MediaEntry } from '../../core/media/media.ts';
+import { cleanSvg } from './svg.ts';
+
+/** The largest content, in bytes, and the most pixels along one side. */
+export const LARGEST = 40_000_000;
+const WIDEST = 16_384;
+
+const TYPES: Record<string, MediaEntry['type']> = {
+  png: 'image/png',
+  jpg: 'image/jpeg',
+  jpeg: 'image/jpeg',
+  webp: 'image/webp',
+  gif: 'image/gif',
+  svg: 'image/svg+xml',
+  webm: 'video/webm',
+};
+
+export type Inspected = { bytes: Uint8Array; about: Omit<MediaEntry, 'path'> } | { problem: string };
+
+/**
+ * Looks at what was brought in: what it is by its own bytes, its size, whether it can be seen through, how long a loop
+ * takes. A drawing is cleaned. What is not what its name says, or is too large, is refused in a sentence.
+ */
+export function inspect(given: Uint8Array, name: string): Inspected {
+  const named = TYPES[/\.(\w+)$/.exec(name)?.[1]?.toLowerCase() ?? ''];
+  if (!named) return { problem: `${name} is not a PNG, JPEG, WebP, GIF, SVG or WebM file.` };
+  if (given.length === 0) return { problem: `${name} is empty.` };
+  if (given.length > LARGEST)
+    return {
+      problem: `${name} has ${(given.length / 1e6).toFixed(1)} MB; ${LARGEST / 1e6} MB is the limit.`,
+    };
+  const found =
+    named === 'image/svg+xml' ? drawing(given) : named === 'video/webm' ? video(given) : raster(given);
+  if (!found || found.type !== named) return { problem: `${name} is not what its name says it is.` };
+  const { bytes, ...about } = found;
+  if (about.width > WIDEST || about.height > WIDEST)
+    return {
+      problem: `${name} has ${about.width} by ${about.height} pixels; ${WIDEST} along a side is the limit.`,
+    };
+  const hash = createHash('sha256').update(bytes).digest('hex');
+  return { bytes, about: { ...about, hash, size: bytes.length } };
+}
+
+type Found = Omit<MediaEntry, 'path' | 'hash' | 'size'> & { bytes: Uint8Array };
+
+function drawing(given: Uint8Array): Found | null {
+  const clean = cleanSvg(new TextDecoder().decode(given));
+  if (!clean) return null;
+  const { svg, width, height } = clean;
+  return {
+    bytes: new TextEncoder().encode(svg),
+    type: 'image/svg+xml',
+    width,
+    height,
+    alpha: true,
+    length: null,
+  };
+}
+
+/** WebM begins as EBML (RFC 8794) and names its document type early; its size and length the page measures. */
+function video(given: Uint8Array): Found | null {
+  const head = Buffer.from(given.buffer, given.byteOffset, Math.min(64, given.length));
+  if (head.readUInt32BE(0) !== 0x1a45dfa3 || !head.includes('webm')) return null;
+  return { bytes: given, type: 'video/webm', width: 0, height: 0, alpha: null, length: null };
+}
+
+function raster(given: Uint8Array): Found | null {
+  try {
+    const { type, width, height } = imageSize(given);
+    const media = TYPES[type ?? ''];
+    if (!media || !width || !height) return null;
+    const length = media === 'image/gif' ? gifLength(given) : null;
+    return { bytes: given, type: media, width, height, alpha: alphaOf(given, media), length };
+  } catch {
+    return null;
+  }
+}
+
+/** Whether a raster picture has a channel of transparency, by the headers of its format. */
+function alphaOf(b: Uint8Array, type: MediaEntry['type']): boolean | null {
+  if (type === 'image/jpeg') return false;
+  // PNG (ISO/IEC 15948): colour types 4 and 6 have alpha; a palette may have it in a tRNS chunk.
+  if (type === 'image/png') return b[25] === 4 || b[25] === 6 || Buffer.from(b).includes('tRNS');
+  // WebP (RFC 9649): the extended header's alpha flag, or the lossless header's alpha bit.
+  if (type === 'image/webp') {
+    const kind = Buffer.from(b.subarray(12, 16)).toString();
+    return kind === 'VP8X'
+      ? ((b[20] ?? 0) & 0x10) !== 0
+      : kind === 'VP8L'
+        ? ((b[24] ?? 0) & 0x10) !== 0
+        : false;
+  }
+  return type === 'image/gif' ? true : null;
+}
+
+/** One turn of a GIF in ms, by the delays of its graphic control extensions (GIF89a); null for a single frame. */
+function gifLength(b: Uint8Array): number | null {
+  let frames = 0;
+  let hundredths = 0;
+  for (let i = 0; i + 7 < b.length; i++) {
+    if (b[i] !== 0x21 || b[i + 1] !== 0xf9 || b[i + 2] !== 4) continue;
+    frames++;
+    hundredths += b[i + 4]! | (b[i + 5]! << 8);
+  }
+  return frames > 1 ? hundredths * 10 : null;
+}

@@ -1,0 +1,108 @@
+import { deflateSync } from 'node:zlib';
+import { describe, expect, it } from 'vitest';
+import { MediaIndex, parseMedia, plainPath, type MediaEntry } from '../../core/media/media.ts';
+import { inspect } from './inspect.ts';
+import { cleanSvg } from './svg.ts';
+
+const bytes = (...parts: (number[] | string | Uint8Array)[]) =>
+  Uint8Array.from(parts.flatMap((p) => (typeof p === 'string' ? [...Buffer.from(p, 'latin1')] : [...p])));
+const be = (n: number) => [n >>> 24, (n >> 16) & 255, (n >> 8) & 255, n & 255];
+const chunk = (type: string, data: Uint8Array) => bytes(be(data.length), type, data, be(0));
+const png = (colour: number, width = 3, height = 2) =>
+  bytes(
+    [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a],
+    chunk('IHDR', bytes(be(width), be(height), [8, colour, 0, 0, 0])),
+    chunk('IDAT', deflateSync(Buffer.alloc(height * (1 + width * 4)))),
+    chunk('IEND', bytes()),
+  );
+const gce = (delay: number) => [0x21, 0xf9, 4, 0, delay & 255, delay >> 8, 0, 0];
+const gif = bytes('GIF89a', [5, 0, 4, 0, 0, 0, 0], gce(10), [0x2c], gce(25), [0x2c, 0x3b]);
+const webm = bytes([0x1a, 0x45, 0xdf, 0xa3, 0x9f, 0x42, 0x82, 0x84], 'webm', [0, 0, 0, 0]);
+
+describe('what is brought in', () => {
+  it.each([
+    ['a.png', png(6), { type: 'image/png', width: 3, height: 2, alpha: true, length: null }],
+    ['a.PNG', png(2), { alpha: false }],
+    ['a.gif', gif, { type: 'image/gif', width: 5, height: 4, length: 350 }],
+    ['a.webm', webm, { type: 'video/webm', alpha: null }],
+    [
+      'a.svg',
+      bytes('<svg viewBox="0 0 40 30"><path d="M0 0"/></svg>'),
+      { type: 'image/svg+xml', width: 40, height: 30 },
+    ],
+  ])('%s is looked at by its own bytes', (name, content, about) => {
+    const found = inspect(content, name);
+    expect('problem' in found ? found.problem : found.about).toMatchObject(about);
+  });
+
+  it.each([
+    ['a.png', bytes('<svg/>'), 'a.png is not what its name says it is.'],
+    ['a.jpg', png(6), 'a.jpg is not what its name says it is.'],
+    ['a.svg', bytes('<html><svg/></html>'), 'a.svg is not what its name says it is.'],
+    ['a.svg', bytes('<svg><g></svg>'), 'a.svg is not what its name says it is.'],
+    ['a.webm', bytes('not a loop at all'), 'a.webm is not what its name says it is.'],
+    ['a.exe', png(6), 'a.exe is not a PNG, JPEG, WebP, GIF, SVG or WebM file.'],
+    ['a.png', bytes(), 'a.png is empty.'],
+    ['a.png', png(6, 20_000, 1), 'a.png has 20000 by 1 pixels; 16384 along a side is the limit.'],
+  ])('%s is refused when it is not that, or too large', (name, content, problem) => {
+    expect(inspect(content, name)).toEqual({ problem });
+  });
+});
+
+describe('drawings', () => {
+  it.each([
+    ['<svg><script>alert(1)</script><path d="M0"/></svg>', '<svg><path d="M0"></path></svg>'],
+    ['<svg onload="x()"><rect ONCLICK="y()" width="3"/></svg>', '<svg><rect width="3"></rect></svg>'],
+    ['<svg><foreignObject><body><p>hi</p></body></foreignObject></svg>', '<svg></svg>'],
+    [
+      '<svg><image href="http://elsewhere.example/x.png"/><use href="#a"/></svg>',
+      '<svg><image></image><use href="#a"></use></svg>',
+    ],
+    [
+      '<svg><rect fill="url(http://x.example)" stroke="url(#g)"/></svg>',
+      '<svg><rect stroke="url(#g)"></rect></svg>',
+    ],
+    [
+      '<svg><style>@import "x"; a{fill:url(http://x)} b{fill:url(#k)}</style></svg>',
+      '<svg><style> a{fill:} b{fill:url(#k)}</style></svg>',
+    ],
+    ['<svg><a href="javascript:x"><text>Fox &amp; Hen</text></a></svg>', '<svg></svg>'],
+  ])('%s is cleaned', (text, clean) => expect(cleanSvg(text)?.svg).toBe(clean));
+  it('refuses entities of its own', () => {
+    expect(cleanSvg('<!DOCTYPE svg [<!ENTITY a "b">]><svg>&a;</svg>')).toBeNull();
+  });
+});
+
+describe('the library', () => {
+  const entry = (path: string, hash = 'a'.repeat(64)): MediaEntry => ({
+    path,
+    hash,
+    type: 'image/png',
+    size: 1,
+    width: 1,
+    height: 1,
+    alpha: true,
+    length: null,
+  });
+  it.each([
+    ['Head Shots/Herons/07.PNG', 'head-shots/herons/07'],
+    ['headshots//Jos\u00e9 Ángel.jpeg', 'headshots/jose-angel'],
+    ['  A_b-c  .svg', 'a-b-c'],
+    ['.png', ''],
+  ])('takes %j for %j', (path, plain) => expect(plainPath(path)).toBe(plain));
+
+  it('finds a picture however its path is written, and gives its address', () => {
+    const index = new MediaIndex([entry('Headshots/Herons/07.png')]);
+    expect(index.address('headshots/HERONS/07')).toBe(`/media/by-hash/${'a'.repeat(64)}`);
+    expect(index.address('headshots/herons/7')).toBeNull();
+    expect(index.address('/media/marks/x.svg')).toBe('/media/marks/x.svg');
+    index.put(entry('headshots/herons/07.webp', 'b'.repeat(64)));
+    expect(index.list()).toHaveLength(1);
+    index.remove('HEADSHOTS/herons/07');
+    expect(index.list()).toEqual([]);
+  });
+
+  it.each(['../x.png', 'a//b.png', '/a.png', 'a\\b.png', 'a?b'])('refuses the path %j', (path) => {
+    expect(parseMedia(entry(path)).ok).toBe(false);
+  });
+});

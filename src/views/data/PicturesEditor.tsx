@@ -1,0 +1,114 @@
+import { useMemo } from 'react';
+import { Board } from '../../core/board/board.ts';
+import { Derivations } from '../../core/derive/derivations.ts';
+import type { Derived, KeyedPictures } from '../../core/derive/derived.ts';
+import { columnName } from '../../core/derive/table.ts';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import type { Desk } from '../shared/desk.ts';
+import { FormulaInput } from '../value/FormulaInput.tsx';
+import css from './DataView.module.css';
+
+interface Props {
+  pictures: KeyedPictures;
+  snapshot: DeskSnapshot;
+  desk: Desk;
+  onChange: (pictures: Derived) => void;
+}
+
+/** Keyed pictures: the path of each row's picture, and for the present game which are there and which are missing. */
+export function PicturesEditor({ pictures, snapshot, desk, onChange }: Props) {
+  const text = JSON.stringify(pictures);
+  const found = useMemo(() => {
+    // The same code as on the server, over what this page knows of the board.
+    const board = new Board(snapshot.defs);
+    board.apply(
+      snapshot.defs.map((d) => ({ key: d.key, value: desk.read(d.key), origin: 'desk' })),
+      0,
+    );
+    for (const t of snapshot.tables) board.tables.put(t, t.origin, 0);
+    const all = new Derivations(board, desk.picture);
+    const doc = { ...(JSON.parse(text) as KeyedPictures), key: 'pictures.tried' };
+    all.put(doc, 0);
+    return { rows: [...(board.tables.get(doc.key)?.rows ?? [])], problem: all.problems.get(doc.key) };
+  }, [text, snapshot, desk]);
+  const missing = found.rows.filter(([, row]) => row['found'] === false);
+  const columns = snapshot.tables.filter((t) => pictures.from.includes(t.key)).flatMap((t) => t.columns);
+  const names = [...new Set([...columns.map(columnName), ...snapshot.defs.map((d) => d.key)])];
+  const toggle = (key: string, on: boolean) => {
+    const from = on ? [...pictures.from, key] : pictures.from.filter((k) => k !== key);
+    if (from.length) onChange({ ...pictures, from });
+  };
+  return (
+    <>
+      <section className={css['panel']} aria-label="Keyed pictures">
+        <div className={css['step']}>
+          <span>For each row of</span>
+          <div>
+            {snapshot.tables
+              .filter((t) => t.origin !== 'derived')
+              .map((t) => (
+                <label key={t.key}>
+                  <input
+                    type="checkbox"
+                    checked={pictures.from.includes(t.key)}
+                    onChange={(e) => toggle(t.key, e.target.checked)}
+                  />{' '}
+                  {t.name}
+                </label>
+              ))}
+          </div>
+        </div>
+        <div className={css['step']}>
+          <span>its picture is</span>
+          <div>
+            <FormulaInput
+              text={pictures.path}
+              names={names}
+              label="the path"
+              onChange={(path) => onChange({ ...pictures, path })}
+            />
+          </div>
+        </div>
+        <div className={css['step']}>
+          <span>where none is</span>
+          <div>
+            <input
+              list="library"
+              value={pictures.fallback}
+              placeholder="no picture"
+              aria-label="Fallback picture"
+              onChange={(e) => onChange({ ...pictures, fallback: e.target.value })}
+            />
+            <datalist id="library">
+              {snapshot.media.map((m) => (
+                <option key={m.path} value={m.path} />
+              ))}
+            </datalist>
+          </div>
+        </div>
+      </section>
+      <section className={css['panel']} aria-label="Found">
+        <h2>
+          {found.problem ??
+            (missing.length
+              ? `${missing.length} of ${found.rows.length} missing`
+              : `All ${found.rows.length} pictures are there.`)}
+        </h2>
+        <table className={css['rows']}>
+          <tbody>
+            {[...missing, ...found.rows.filter(([, row]) => row['found'] === true)].map(([key, row]) => (
+              <tr key={key} data-row={key} data-missing={row['found'] === false}>
+                <td>{row['picture'] ? <img src={String(row['picture'])} alt="" height="28" /> : ''}</td>
+                <td>{String(row['name'] ?? key)}</td>
+                <td>
+                  <code>{String(row['path'] ?? '')}</code>
+                </td>
+                <td>{row['found'] ? 'found' : 'missing'}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </section>
+    </>
+  );
+}
