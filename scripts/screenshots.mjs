@@ -21,7 +21,7 @@ const goals = (side, n) => Array.from({ length: n }, () => ({ kind: 'goal', side
 await score(...goals('home', 6), ...goals('away', 4), { kind: 'next-period' }, { kind: 'next-period' });
 await score({ kind: 'penalty', side: 'away', player: 26, minutes: 2 }, { kind: 'clock', ms: 254_000 });
 await score({ kind: 'possession', side: 'home' }, { kind: 'shot-clock', ms: 14_900 }, { kind: 'start' });
-await act({ kind: 'take', item: 'captain' });
+await act({ kind: 'take', item: 'card-7' });
 
 const browser = await chromium.launch(chromiumOptions);
 const shots = join(home, 'docs/screenshots');
@@ -42,6 +42,23 @@ const sources = await browser.newPage({ viewport: { width: 1280, height: 800 } }
 await sources.goto(`${at}/sources`);
 await sleep(1500);
 await sources.screenshot({ path: join(shots, 'sources.png') });
+/** One view at the usual size, after what is done there. */
+async function shot(path, name, prepare = () => {}) {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`${at}${path}`);
+  await sleep(1500);
+  await prepare(page);
+  await sleep(700);
+  await page.screenshot({ path: join(shots, `${name}.png`) });
+  await page.close();
+}
+await shot('/sources', 'documents', (page) => page.click('[data-source="statistics"]'));
+await shot('/sources', 'pad', (page) => page.click('[data-source="pad"]'));
+await shot('/patch', 'patch');
+await shot('/game', 'game');
+await shot('/data', 'data', (page) => page.click('[data-entry="leaders.points"]'));
+await shot('/data', 'keyed-pictures', (page) => page.click('[data-entry="away.headshots"]'));
+await shot('/media', 'media', (page) => page.click('[data-media="headshots/herons/7.svg"]'));
 const simulator = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await simulator.goto(console_);
 await sleep(800);

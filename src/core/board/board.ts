@@ -1,10 +1,9 @@
 import type { FieldDef } from '../sport/profile.ts';
 import { refuseValue } from '../sport/profile.ts';
 import { Tables, type Row } from './tables.ts';
-import { sameValue, type FieldValue } from './values.ts';
+import { sameValue, type FieldValue, type Quality } from './values.ts';
 
-/** How far a field can be trusted: its source speaks, is late, or is lost; `none` where nothing was said yet. */
-export type Quality = 'ok' | 'late' | 'lost' | 'none';
+export type { Quality } from './values.ts';
 
 export interface FieldState {
   /** What the source says, pinned or not. */

@@ -1,5 +1,4 @@
-import type { Scalar } from './values.ts';
-import type { Quality } from './board.ts';
+import type { Quality, Scalar } from './values.ts';
 
 export type Row = Readonly<Record<string, Scalar>>;
 

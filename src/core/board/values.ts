@@ -34,3 +34,6 @@ export function sameValue(a: FieldValue, b: FieldValue): boolean {
     a.direction === b.direction
   );
 }
+
+/** How far a field can be trusted: its source speaks, is late, or is lost; `none` where nothing was said yet. */
+export type Quality = 'ok' | 'late' | 'lost' | 'none';

@@ -1,4 +1,4 @@
-import type { FieldDef } from './profile.ts';
+import type { FieldDef } from './field.ts';
 
 type Base = { label: string; kind: 'text' | 'colour' | 'picture' };
 const TEAM: Record<string, Base> = {

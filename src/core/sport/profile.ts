@@ -4,39 +4,9 @@ import { clockText, parseClock, stoppedClock, type ClockForm } from '../clock/cl
 import { parseColour } from '../colour/contrast.ts';
 import { derivedSchema } from '../derive/derived.ts';
 import { withCommon } from './common.ts';
+import { fieldSchema, ms, type FieldDef } from './field.ts';
 import { isPlainNumber } from '../value/format.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
-
-const base = {
-  key: keySchema,
-  label: nameSchema,
-  group: v.picklist(['clocks', 'home', 'away', 'situation', 'game', 'derived']),
-};
-const ms = wholeNumber(0, 60_000_000);
-
-const field = v.variant('kind', [
-  v.object({ ...base, kind: v.literal('text'), maxLength: v.optional(wholeNumber(1, 500), 120) }),
-  v.object({ ...base, kind: v.literal('choice'), choices: v.pipe(v.array(v.string()), v.minLength(1)) }),
-  v.object({ ...base, kind: v.literal('integer'), min: v.number(), max: v.number() }),
-  v.object({ ...base, kind: v.literal('flag') }),
-  v.object({ ...base, kind: v.literal('colour') }),
-  v.object({ ...base, kind: v.literal('picture') }),
-  /** Worked out of other fields: whatever comes of it. */
-  v.object({ ...base, kind: v.literal('derived') }),
-  v.object({
-    ...base,
-    kind: v.literal('clock'),
-    /** The longest time it can show, in ms. */
-    max: ms,
-    direction: v.picklist(['down', 'up']),
-    form: v.optional(v.picklist(['m:ss', 's']), 'm:ss'),
-    tenthsBelow: v.optional(ms, 0),
-    /** `whistle`: it stands while play does; `runs on`: it goes through stoppages. */
-    stops: v.optional(v.picklist(['whistle', 'runs on']), 'whistle'),
-    /** The clock that it starts and stops with. */
-    with: v.optional(keySchema),
-  }),
-]);
 
 const profileSchema = v.object({
   schema: v.literal(1),
@@ -52,11 +22,10 @@ const profileSchema = v.object({
   }),
   /** What is worked out of these fields: "3rd & 4", "power play 5 on 4". */
   derived: v.optional(v.pipe(v.array(derivedSchema), v.maxLength(200)), []),
-  fields: v.pipe(v.array(field), v.minLength(1), v.maxLength(5000)),
+  fields: v.pipe(v.array(fieldSchema), v.minLength(1), v.maxLength(5000)),
 });
 
-/** One field of the board as a sport profile declares it. */
-export type FieldDef = v.InferOutput<typeof field>;
+export type { FieldDef } from './field.ts';
 /** A data file: the fields, clocks, periods and limits of one sport. Times in ms. */
 export type SportProfile = v.InferOutput<typeof profileSchema>;
 

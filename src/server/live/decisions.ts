@@ -1,13 +1,10 @@
 import type { Change } from '../../core/board/board.ts';
-import type { Board } from '../../core/board/board.ts';
 import { isClock, type ClockState, type FieldValue } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
-import type { Derivations } from '../../core/derive/derivations.ts';
-import { decide, Refusal, type Show, type ShowAction } from '../../core/show/show.ts';
+import { decide, Refusal, type ShowAction } from '../../core/show/show.ts';
 import { parseBundle, type SourceBundle } from '../../core/source/source.ts';
 import { parseTyped, type FieldDef } from '../../core/sport/profile.ts';
 import { parseMedia, plainPath } from '../../core/media/media.ts';
-import type { Library } from '../media/library.ts';
 import type {
   AnyRequest,
   HandRequest,
@@ -16,25 +13,9 @@ import type {
   SourceRequest,
 } from '../http/requests.ts';
 import type { StoreChange } from '../store/store.ts';
+import type { Decision, Situation } from './decision.ts';
 import { decideDocument } from './documents.ts';
-import { isForHand, type Sources } from './sources.ts';
-import type { World } from './world.ts';
-
-/** What a request would change, and what restores what was. */
-export interface Decision {
-  change: StoreChange;
-  undo: StoreChange;
-}
-
-/** What decisions are made from; nothing here is changed by making one. */
-export interface Situation {
-  show: Show;
-  board: Board;
-  world: World;
-  sources: Sources;
-  derivations: Derivations;
-  library: Library;
-}
+import { isForHand } from './sources.ts';
 
 /** Decides what an operator's request changes. Throws a Refusal, a sentence, where it cannot be done. */
 export function decideRequest(now: Situation, request: AnyRequest, at: number): Decision {

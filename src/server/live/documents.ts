@@ -11,7 +11,7 @@ import type {
   SwapSidesRequest,
 } from '../http/requests.ts';
 import type { DocumentChange } from '../store/store.ts';
-import type { Decision } from './decisions.ts';
+import type { Decision } from './decision.ts';
 import type { World } from './world.ts';
 
 export type DocumentRequestKind =

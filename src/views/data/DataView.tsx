@@ -3,15 +3,15 @@ import { Plus } from 'lucide-react';
 import type { Derived } from '../../core/derive/derived.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
-import { Desk, useDesk, type DeskState } from '../shared/desk.ts';
-import { TopBar } from '../shared/TopBar.tsx';
+import type { Desk, DeskState } from '../shared/desk.ts';
+import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { keyOf } from '../sources/draft.ts';
 import type { ValueContext } from '../value/context.ts';
 import { Result, ValueEditor } from '../value/ValueEditor.tsx';
 import { Rows } from './Rows.tsx';
 import { PicturesEditor } from './PicturesEditor.tsx';
 import { TableEditor } from './TableEditor.tsx';
+import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
 
 const WHAT = {
@@ -50,17 +50,17 @@ function fresh(what: Derived['what'], tables: DeskSnapshot['tables']): Derived {
 
 /** What is worked out of the board: fields by any Value, ranked tables, picks; and every table with its rows. */
 export default function DataView() {
-  const [desk] = useState(() => new Desk());
-  const state = useDesk(desk);
+  return (
+    <View here="/data" columns="260px minmax(0, 1fr)">
+      {(seen) => <Data {...seen} />}
+    </View>
+  );
+}
+
+function Data({ desk, state, snapshot }: Seen) {
   const [selected, setSelected] = useState<string | null>(null);
   const [made, setMade] = useState<Derived | null>(null);
   const [search, setSearch] = useState('');
-  useKeys({ 'ctrl+z': () => void desk.undo() });
-  const snapshot = state.desk;
-  if (!snapshot)
-    return (
-      <p className={css['waiting']}>{state.here === false ? 'The server does not answer.' : 'Connecting…'}</p>
-    );
   const derived = snapshot.derived.map((d) => d.doc);
   const plain = snapshot.tables.filter((t) => t.origin !== 'derived');
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
@@ -72,7 +72,7 @@ export default function DataView() {
   const current = made ?? derived.find((d) => d.key === selected) ?? null;
   const table = snapshot.tables.find((t) => t.key === selected) ?? (current || selected ? null : plain[0]);
   const entry = (key: string, name: string, what: string) => (
-    <li key={key}>
+    <li key={key} className={css['entry']}>
       <button
         type="button"
         data-entry={key}
@@ -88,11 +88,8 @@ export default function DataView() {
     </li>
   );
   return (
-    <div className={css['view']}>
-      <div className={css['top']}>
-        <TopBar desk={desk} state={state} here="/data" />
-      </div>
-      <aside className={css['list']} aria-label="Data">
+    <>
+      <aside className={shell['side']} aria-label="Data">
         <input
           type="search"
           value={search}
@@ -115,14 +112,14 @@ export default function DataView() {
           const here = snapshot.derived.filter((d) => d.own === own && like(d.doc.name, d.doc.key));
           return (
             here.length > 0 && (
-              <section key={String(own)}>
-                <h2>{own ? 'Worked out here' : 'Worked out by the sport'}</h2>
+              <section key={String(own)} className={css['part']}>
+                <h2 className={css['heading']}>{own ? 'Worked out here' : 'Worked out by the sport'}</h2>
                 <ul>{here.map(({ doc }) => entry(doc.key, doc.name, doc.what))}</ul>
               </section>
             )
           );
         })}
-        <h2>Tables that come in</h2>
+        <h2 className={css['heading']}>Tables that come in</h2>
         <ul>
           {plain
             .filter((t) => like(t.name, t.key))
@@ -141,11 +138,11 @@ export default function DataView() {
           onSelect={select}
         />
       ) : (
-        <main className={css['editor']}>
+        <main className={shell['editor']}>
           {table ? (
-            <section className={css['panel']} aria-label={table.name}>
+            <section className={shell['panel']} aria-label={table.name}>
               <h1>{table.name}</h1>
-              <p className={css['dim']}>
+              <p className={shell['dim']}>
                 From {table.origin},{' '}
                 {table.quality === 'ok' ? 'its source speaks' : `its source is ${table.quality}`}. Also at{' '}
                 <a href={`/state/tables/${table.key}.csv`}>CSV</a>,{' '}
@@ -155,13 +152,13 @@ export default function DataView() {
               <Rows columns={table.columns} rows={table.rows} total={table.total} />
             </section>
           ) : (
-            <p className={css['waiting']}>
+            <p className={shell['waiting']}>
               No table comes in yet. Connect a source that has one, or choose a game.
             </p>
           )}
         </main>
       )}
-    </div>
+    </>
   );
 }
 
@@ -207,10 +204,9 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect }: EditorPr
     setBase({ ...draft, key });
     if (isNew) onSelect(key);
   };
-  const { said } = state;
   return (
-    <main className={css['editor']}>
-      <header className={css['bar']}>
+    <main className={shell['editor']}>
+      <header className={`${shell['bar']} ${css['entry']}`}>
         <input
           value={draft.name}
           maxLength={80}
@@ -235,16 +231,12 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect }: EditorPr
           Undo
         </Button>
       </header>
-      {said && (
-        <p role="status" aria-label="Last action" className={css[said.ok ? 'dim' : 'refused']}>
-          {said.text}
-        </p>
-      )}
+      <LastAction state={state} />
       {snapshot.problems[saved.key] && !isNew && (
-        <p className={css['refused']}>{snapshot.problems[saved.key]}. The last good value stands.</p>
+        <p className={shell['refused']}>{snapshot.problems[saved.key]}. The last good value stands.</p>
       )}
       {draft.what === 'field' && (
-        <section className={css['panel']} aria-label="Value">
+        <section className={shell['panel']} aria-label="Value">
           <h2>
             Value <Result value={draft.value} context={context} />
           </h2>
@@ -301,8 +293,8 @@ function PickEditor({
     });
   const [row] = table?.rows.filter(([key]) => key === current) ?? [];
   return (
-    <section className={css['panel']} aria-label="Pick">
-      <div className={css['fields']}>
+    <section className={shell['panel']} aria-label="Pick">
+      <div className={shell['fields']}>
         <label>
           One row of{' '}
           <select value={pick.table} onChange={(e) => onChange({ ...pick, table: e.target.value })}>
@@ -371,7 +363,7 @@ function PickEditor({
           </label>
         )}
       </div>
-      <p className={css['dim']}>Now</p>
+      <p className={shell['dim']}>Now</p>
       {row && table ? <Rows columns={table.columns} rows={[row]} total={1} /> : <p>no row</p>}
     </section>
   );

@@ -6,6 +6,7 @@ import { columnName } from '../../core/derive/table.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import type { Desk } from '../shared/desk.ts';
 import { FormulaInput } from '../value/FormulaInput.tsx';
+import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
 
 interface Props {
@@ -40,7 +41,7 @@ export function PicturesEditor({ pictures, snapshot, desk, onChange }: Props) {
   };
   return (
     <>
-      <section className={css['panel']} aria-label="Keyed pictures">
+      <section className={shell['panel']} aria-label="Keyed pictures">
         <div className={css['step']}>
           <span>For each row of</span>
           <div>
@@ -87,7 +88,7 @@ export function PicturesEditor({ pictures, snapshot, desk, onChange }: Props) {
           </div>
         </div>
       </section>
-      <section className={css['panel']} aria-label="Found">
+      <section className={shell['panel']} aria-label="Found">
         <h2>
           {found.problem ??
             (missing.length

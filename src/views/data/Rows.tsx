@@ -1,4 +1,5 @@
 import type { Row } from '../../core/board/tables.ts';
+import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
 
 /** How many rows are drawn; the rest is a read-out away. */
@@ -14,7 +15,7 @@ export function Rows({
   rows: readonly (readonly [string, Row])[];
   total: number;
 }) {
-  if (rows.length === 0) return <p className={css['dim']}>No row is there now.</p>;
+  if (rows.length === 0) return <p className={shell['dim']}>No row is there now.</p>;
   return (
     <div className={css['scroll']}>
       <table className={css['rows']}>
@@ -40,7 +41,7 @@ export function Rows({
           ))}
         </tbody>
       </table>
-      {total > DRAWN && <p className={css['dim']}>and {total - DRAWN} more</p>}
+      {total > DRAWN && <p className={shell['dim']}>and {total - DRAWN} more</p>}
     </div>
   );
 }

@@ -6,6 +6,7 @@ import type { DeskTable } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { FormulaInput } from '../value/FormulaInput.tsx';
 import { Rows } from './Rows.tsx';
+import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
 
 interface Props {
@@ -73,7 +74,7 @@ export function TableEditor({ table, tables, reader, names, onChange }: Props) {
     </select>
   );
   const out = (label: string, run: () => void) => (
-    <button type="button" className={css['out']} aria-label={label} onClick={run}>
+    <button type="button" className={shell['out']} aria-label={label} onClick={run}>
       <X size={14} />
     </button>
   );
@@ -81,7 +82,7 @@ export function TableEditor({ table, tables, reader, names, onChange }: Props) {
     list.flatMap((x, i) => (i === at ? (next === null ? [] : [next]) : [x]));
   return (
     <>
-      <section className={css['panel']} aria-label="Steps">
+      <section className={shell['panel']} aria-label="Steps">
         <Step name="Rows of">
           {table.from.map((key, i) => (
             <span key={i} className={css['chip']}>
@@ -281,10 +282,10 @@ export function TableEditor({ table, tables, reader, names, onChange }: Props) {
           </label>
         </Step>
       </section>
-      <section className={css['panel']} aria-label="Result">
+      <section className={shell['panel']} aria-label="Result">
         <h2>What comes of it now</h2>
         {typeof made === 'string' ? (
-          <p className={css['refused']}>{made}</p>
+          <p className={shell['refused']}>{made}</p>
         ) : (
           <Rows columns={made.columns} rows={made.rows} total={made.rows.length} />
         )}

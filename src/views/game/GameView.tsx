@@ -3,12 +3,12 @@ import type { Game, Side } from '../../core/show/game.ts';
 import { swapSides } from '../../core/show/game.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
-import { Desk, useDesk, type DeskState } from '../shared/desk.ts';
-import { TopBar } from '../shared/TopBar.tsx';
+import type { Desk, DeskState } from '../shared/desk.ts';
+import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { keyOf } from '../sources/draft.ts';
 import { PeoplePanel } from './PeoplePanel.tsx';
 import { TeamPanel } from './TeamPanel.tsx';
+import shell from '../shared/View.module.css';
 import css from './GameView.module.css';
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
@@ -43,16 +43,16 @@ function newGame(profile: string): Game {
 
 /** Choose or make a game: who plays, where, when, by which sport. What is played shows on every template. */
 export default function GameView() {
-  const [desk] = useState(() => new Desk());
-  const state = useDesk(desk);
+  return (
+    <View here="/game" columns="230px minmax(0, 1fr)">
+      {(seen) => <Games {...seen} />}
+    </View>
+  );
+}
+
+function Games({ desk, state, snapshot }: Seen) {
   const [selected, setSelected] = useState<string | null>(null);
   const [fresh, setFresh] = useState<Game | null>(null);
-  useKeys({ 'ctrl+z': () => void desk.undo() });
-  const snapshot = state.desk;
-  if (!snapshot)
-    return (
-      <p className={css['waiting']}>{state.here === false ? 'The server does not answer.' : 'Connecting…'}</p>
-    );
   const current =
     fresh ??
     snapshot.games.find((g) => g.key === (selected ?? snapshot.playing)) ??
@@ -63,11 +63,8 @@ export default function GameView() {
     setSelected(key);
   };
   return (
-    <div className={css['view']}>
-      <div className={css['top']}>
-        <TopBar desk={desk} state={state} here="/game" />
-      </div>
-      <aside className={css['list']} aria-label="Games">
+    <>
+      <aside className={shell['side']} aria-label="Games">
         <ul>
           {snapshot.games.map((g) => (
             <li key={g.key}>
@@ -98,13 +95,7 @@ export default function GameView() {
         <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
           Undo
         </Button>
-        <p
-          role="status"
-          aria-label="Last action"
-          className={css[state.said && !state.said.ok ? 'refused' : 'dim']}
-        >
-          {state.said?.text}
-        </p>
+        <LastAction state={state} />
       </aside>
       {current ? (
         <Editor
@@ -117,9 +108,11 @@ export default function GameView() {
           onSelect={select}
         />
       ) : (
-        <p className={css['waiting']}>There is no game yet. Make one: two teams and the sport are enough.</p>
+        <p className={shell['waiting']}>
+          There is no game yet. Make one: two teams and the sport are enough.
+        </p>
       )}
-    </div>
+    </>
   );
 }
 
@@ -169,8 +162,8 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
   };
   const set = (part: Partial<Game>) => setDraft({ ...draft, ...part });
   return (
-    <main className={css['editor']}>
-      <header className={css['bar']}>
+    <main className={shell['editor']}>
+      <header className={shell['bar']}>
         <h1>
           {draft.home.name} v {draft.away.name}
         </h1>
@@ -198,12 +191,12 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
         )}
       </header>
       {dirty && !isNew && !same(saved, base) && (
-        <p className={css['refused']}>
+        <p className={shell['refused']}>
           It was saved at another desk meanwhile. Save puts yours in its place; Discard takes the other.
         </p>
       )}
-      <section className={css['panel']} aria-label="Game">
-        <div className={css['fields']}>
+      <section className={shell['panel']} aria-label="Game">
+        <div className={shell['fields']}>
           <label>
             Competition{' '}
             <input
@@ -270,7 +263,7 @@ function Delete({ desk, game }: { desk: Desk; game: Game }) {
   const [sure, setSure] = useState(false);
   if (!sure) return <Button onClick={() => setSure(true)}>Delete…</Button>;
   return (
-    <span className={css['sure']}>
+    <span className={shell['sure']}>
       Its rosters go with it.
       <Button onClick={() => void desk.act({ kind: 'remove-document', what: 'game', key: game.key })}>
         Delete
@@ -334,7 +327,7 @@ function CopyProfile({
         rows={16}
         onChange={(e) => setText(e.target.value)}
       />
-      {problem && <p className={css['refused']}>{problem}</p>}
+      {problem && <p className={shell['refused']}>{problem}</p>}
       <Button main onClick={() => void save()}>
         Save the sport
       </Button>{' '}

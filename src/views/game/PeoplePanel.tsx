@@ -1,5 +1,6 @@
 import type { Game } from '../../core/show/game.ts';
 import { Button } from '../../ui/Button.tsx';
+import shell from '../shared/View.module.css';
 import css from './GameView.module.css';
 
 interface Person {
@@ -56,13 +57,13 @@ function People({
   onChange: (people: Person[]) => void;
 }) {
   return (
-    <section className={css['panel']} aria-label={title}>
-      <div className={css['fields']}>
+    <section className={`${shell['panel']} ${css['team']}`} aria-label={title}>
+      <div className={shell['fields']}>
         <h3>{title}</h3>
         <Button onClick={() => onChange([...people, { name: 'New person', [second]: '' }])}>Add</Button>
       </div>
       {people.map((p, i) => (
-        <div key={i} className={css['fields']}>
+        <div key={i} className={shell['fields']}>
           {['name', second].map((part) => (
             <input
               key={part}
@@ -77,7 +78,7 @@ function People({
           ))}
           <button
             type="button"
-            className={css['out']}
+            className={shell['out']}
             aria-label={`Remove ${p.name}`}
             onClick={() => onChange(people.filter((_, j) => j !== i))}
           >

@@ -3,6 +3,7 @@ import type { Player, Side, Team } from '../../core/show/game.ts';
 import { matchColumns, planRoster, ROSTER_PARTS, type RosterPart } from '../../core/show/roster.ts';
 import { Button } from '../../ui/Button.tsx';
 import { download, HEADINGS, readSheet, rosterCsv, rosterWorkbook } from './sheets.ts';
+import shell from '../shared/View.module.css';
 import css from './GameView.module.css';
 
 interface Props {
@@ -29,9 +30,12 @@ export function TeamPanel({ side, team, onChange }: Props) {
     </label>
   );
   return (
-    <section className={css['panel']} aria-label={side === 'home' ? 'Home team' : 'Away team'}>
+    <section
+      className={`${shell['panel']} ${css['team']}`}
+      aria-label={side === 'home' ? 'Home team' : 'Away team'}
+    >
       <h2 style={{ borderColor: team.colour }}>{side === 'home' ? 'Home' : 'Away'}</h2>
-      <div className={css['fields']}>
+      <div className={shell['fields']}>
         {TEXTS.map(([part, label, size]) => (
           <label key={part}>
             {label}{' '}
@@ -92,7 +96,7 @@ function Players({
   const numbers = players.map((p) => p.number);
   return (
     <>
-      <div className={css['fields']}>
+      <div className={shell['fields']}>
         <h3>{players.length} players</h3>
         <Button
           onClick={() =>
@@ -128,7 +132,7 @@ function Players({
           }}
         />
       </div>
-      {problem && <p className={css['refused']}>{problem}</p>}
+      {problem && <p className={shell['refused']}>{problem}</p>}
       {sheet && (
         <Import
           players={players}
@@ -169,7 +173,7 @@ function Players({
                 <td>
                   <button
                     type="button"
-                    className={css['out']}
+                    className={shell['out']}
                     aria-label={`Remove ${p.first} ${p.last}`}
                     onClick={() => onChange(players.filter((_, j) => j !== i))}
                   >
@@ -202,7 +206,7 @@ function Import({
   const named = (p: Player) => [p.number, p.first, p.last].filter(Boolean).join(' ');
   return (
     <div className={css['import']} role="group" aria-label="Import">
-      <div className={css['fields']}>
+      <div className={shell['fields']}>
         {ROSTER_PARTS.map((part) => (
           <label key={part}>
             {HEADINGS[part]}{' '}
@@ -229,7 +233,7 @@ function Import({
           </li>
         ))}
       </ul>
-      <div className={css['fields']}>
+      <div className={shell['fields']}>
         <Button
           main
           disabled={plan.changes.every((c) => c.kind === 'refused')}

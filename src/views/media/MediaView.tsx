@@ -1,10 +1,9 @@
 import { useMemo, useRef, useState, type DragEvent } from 'react';
 import { mediaUrl, plainPath, type MediaEntry } from '../../core/media/media.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
-import { Desk, useDesk, type DeskState } from '../shared/desk.ts';
-import { TopBar } from '../shared/TopBar.tsx';
+import type { Desk } from '../shared/desk.ts';
+import shell from '../shared/View.module.css';
+import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { aboutText, usageOf } from './usage.ts';
 import css from './MediaView.module.css';
 
@@ -33,18 +32,14 @@ async function measured(file: File): Promise<Partial<MediaEntry>> {
 
 /** The media library: folders of pictures and loops, what each is, and where it is used. */
 export default function MediaView() {
-  const [desk] = useState(() => new Desk());
-  const state = useDesk(desk);
-  useKeys({ 'ctrl+z': () => void desk.undo() });
-  const snapshot = state.desk;
-  if (!snapshot)
-    return (
-      <p className={css['waiting']}>{state.here === false ? 'The server does not answer.' : 'Connecting…'}</p>
-    );
-  return <Library desk={desk} state={state} snapshot={snapshot} />;
+  return (
+    <View here="/media" columns="230px minmax(0, 1fr) auto">
+      {(seen) => <Library {...seen} />}
+    </View>
+  );
 }
 
-function Library({ desk, state, snapshot }: { desk: Desk; state: DeskState; snapshot: DeskSnapshot }) {
+function Library({ desk, state, snapshot }: Seen) {
   const [folder, setFolder] = useState<string | null>(null);
   const [search, setSearch] = useState('');
   const [selected, setSelected] = useState<string | null>(null);
@@ -96,13 +91,9 @@ function Library({ desk, state, snapshot }: { desk: Desk; state: DeskState; snap
     setOver(false);
     void bring([...event.dataTransfer.files]);
   };
-  const { said } = state;
   return (
-    <div className={css['view']}>
-      <div className={css['top']}>
-        <TopBar desk={desk} state={state} here="/media" />
-      </div>
-      <aside className={css['list']} aria-label="Folders">
+    <>
+      <aside className={shell['side']} aria-label="Folders">
         <input
           type="search"
           value={search}
@@ -141,11 +132,14 @@ function Library({ desk, state, snapshot }: { desk: Desk; state: DeskState; snap
             void bring(files);
           }}
         />
-        <p role="status" aria-label="Last action" className={css[said && !said.ok ? 'refused' : 'dim']}>
-          {busy ? `Bringing in ${busy.done + 1} of ${busy.of}…` : said?.text}
-        </p>
+        {busy && (
+          <p className={shell['dim']}>
+            Bringing in {busy.done + 1} of {busy.of}…
+          </p>
+        )}
+        <LastAction state={state} />
         {refused.map((text) => (
-          <p key={text} className={css['refused']}>
+          <p key={text} className={shell['refused']}>
             {text}
           </p>
         ))}
@@ -179,7 +173,7 @@ function Library({ desk, state, snapshot }: { desk: Desk; state: DeskState; snap
           </button>
         ))}
         {shown.length === 0 && (
-          <p className={css['waiting']}>
+          <p className={shell['waiting']}>
             {media.length === 0
               ? 'The library is empty. Drag pictures here, many at once.'
               : 'No picture is like that.'}
@@ -197,7 +191,7 @@ function Library({ desk, state, snapshot }: { desk: Desk; state: DeskState; snap
           onMoved={setSelected}
         />
       )}
-    </div>
+    </>
   );
 }
 
@@ -249,7 +243,7 @@ function Details({ desk, entry, taken, uses, onReplace, onMoved }: DetailsProps)
           Rename
         </Button>
       </form>
-      {clash && <p className={css['refused']}>Something stands there already.</p>}
+      {clash && <p className={shell['refused']}>Something stands there already.</p>}
       <h3>{uses.length ? 'Used by' : 'Nothing points here.'}</h3>
       <ul>
         {uses.map((use, i) => (
@@ -275,7 +269,7 @@ function Details({ desk, entry, taken, uses, onReplace, onMoved }: DetailsProps)
       ) : (
         <Button onClick={() => setSure(true)}>Delete…</Button>
       )}
-      {sure && <p className={css['dim']}>What points here will have no picture.</p>}
+      {sure && <p className={shell['dim']}>What points here will have no picture.</p>}
     </aside>
   );
 }

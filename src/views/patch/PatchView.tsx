@@ -5,9 +5,9 @@ import type { BoardField, DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { useRemembered } from '../../ui/remembered.ts';
-import { Desk, useDesk } from '../shared/desk.ts';
 import { Digits } from '../shared/Digits.tsx';
-import { TopBar } from '../shared/TopBar.tsx';
+import shell from '../shared/View.module.css';
+import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { placeAfter, withLinks } from '../sources/draft.ts';
 import { fieldLines, proposals, readingLines, type FieldLine } from './overview.ts';
 import css from './PatchView.module.css';
@@ -25,17 +25,18 @@ const DRAGGED = 'application/x-foothill-reading';
 
 /** Readings on one side, fields on the other: what feeds what, in which order, and what is missing. */
 export default function PatchView() {
-  const [desk] = useState(() => new Desk());
-  const state = useDesk(desk);
+  return (
+    <View here="/patch" columns="300px minmax(0, 1fr)">
+      {(seen) => <Patch {...seen} />}
+    </View>
+  );
+}
+
+function Patch({ desk, state, snapshot }: Seen) {
   const [carried, setCarried] = useState<Carried | null>(null);
   const [search, setSearch] = useState('');
   const [shown, setShown] = useRemembered('patch.shown', 'all');
-  useKeys({ 'ctrl+z': () => void desk.undo(), escape: () => setCarried(null) });
-  const snapshot = state.desk;
-  if (!snapshot)
-    return (
-      <p className={css['waiting']}>{state.here === false ? 'The server does not answer.' : 'Connecting…'}</p>
-    );
+  useKeys({ escape: () => setCarried(null) });
 
   const save = (bundle: SourceBundle) => desk.act({ kind: 'source', bundle });
   const bundleOf = (key: string) => snapshot.bundles.find((b) => b.source.key === key);
@@ -78,13 +79,9 @@ export default function PatchView() {
   );
   const unused = snapshot.bundles.flatMap(readingLines).filter((r) => r.feeds.length === 0 && !r.runs);
   const count = (trouble: FieldLine['trouble']) => lines.filter((l) => l.trouble === trouble).length;
-  const { said } = state;
   return (
-    <div className={css['view']}>
-      <div className={css['top']}>
-        <TopBar desk={desk} state={state} here="/patch" />
-      </div>
-      <aside className={css['readings']} aria-label="Readings">
+    <>
+      <aside className={shell['side']} aria-label="Readings">
         {snapshot.bundles.map((bundle) => (
           <Readings
             key={bundle.source.key}
@@ -104,11 +101,11 @@ export default function PatchView() {
           />
         ))}
         {snapshot.bundles.length === 0 && (
-          <p className={css['dim']}>No source is connected yet. Add one under Sources.</p>
+          <p className={shell['dim']}>No source is connected yet. Add one under Sources.</p>
         )}
       </aside>
-      <main className={css['fields']}>
-        <header className={css['bar']}>
+      <main className={shell['editor']}>
+        <header className={shell['bar']}>
           <input
             type="search"
             value={search}
@@ -138,7 +135,7 @@ export default function PatchView() {
           <p
             role="status"
             aria-label="Patch"
-            className={count('unfed') + count('conflict') ? css['warn'] : css['dim']}
+            className={count('unfed') + count('conflict') ? css['warn'] : shell['dim']}
           >
             {carried
               ? `${carried.reading}: choose the field that it feeds, or press Esc.`
@@ -148,11 +145,7 @@ export default function PatchView() {
             Undo
           </Button>
         </header>
-        {said && (
-          <p role="status" aria-label="Last action" className={said.ok ? css['dim'] : css['refused']}>
-            {said.text}
-          </p>
-        )}
+        <LastAction state={state} />
         {GROUPS.map((group) => {
           const here = wanted.filter((l) => groupOf(l) === group);
           return (
@@ -175,9 +168,9 @@ export default function PatchView() {
             )
           );
         })}
-        {wanted.length === 0 && <p className={css['waiting']}>No field is like that.</p>}
+        {wanted.length === 0 && <p className={shell['waiting']}>No field is like that.</p>}
       </main>
-    </div>
+    </>
   );
 }
 
@@ -227,7 +220,7 @@ function Readings({
         </Button>
       )}
       {lines.length === 0 && (
-        <p className={css['dim']}>
+        <p className={shell['dim']}>
           {source.transport.kind === 'hand'
             ? 'Stands by for every field, behind all devices.'
             : tables

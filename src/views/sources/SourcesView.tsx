@@ -2,9 +2,9 @@ import { useEffect, useRef, useState } from 'react';
 import { deliveryOf, parseBundle, type SourceBundle } from '../../core/source/source.ts';
 import type { BoardField, DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
-import { Desk, useDesk } from '../shared/desk.ts';
-import { TopBar } from '../shared/TopBar.tsx';
+import type { Desk } from '../shared/desk.ts';
+import shell from '../shared/View.module.css';
+import { View, type Seen } from '../shared/View.tsx';
 import { Pad } from '../shared/Pad.tsx';
 import { useSeconds } from '../shared/time.ts';
 import { useHeard, type Heard } from './bytes.ts';
@@ -24,32 +24,24 @@ const asText = (bundle: SourceBundle) => JSON.stringify(bundle);
 
 /** Connect what the venue has: the line, how its bytes are cut, what they mean, and what they feed. */
 export default function SourcesView() {
-  const [desk] = useState(() => new Desk());
-  const state = useDesk(desk);
+  return (
+    <View here="/sources" columns="250px minmax(0, 1fr)">
+      {(seen) => <Sources {...seen} />}
+    </View>
+  );
+}
+
+function Sources({ desk, state, snapshot }: Seen) {
   const [selected, setSelected] = useState<string | null>(null);
   const [drafts] = useState<Drafts>(() => new Map());
   const [fresh, setFresh] = useState<SourceBundle | null>(null);
-  const snapshot = state.desk;
-  useKeys({ 'ctrl+z': () => void desk.undo() });
-  if (!snapshot) {
-    return (
-      <p className={css['waiting']}>
-        {state.here === false
-          ? 'The server does not answer. This page tries again by itself.'
-          : 'Connecting…'}
-      </p>
-    );
-  }
   const select = (key: string) => {
     setFresh(null);
     setSelected(key);
   };
   const current = fresh ?? snapshot.bundles.find((b) => b.source.key === selected) ?? snapshot.bundles[0];
   return (
-    <div className={css['view']}>
-      <div className={css['top']}>
-        <TopBar desk={desk} state={state} here="/sources" />
-      </div>
+    <>
       <List
         desk={desk}
         snapshot={snapshot}
@@ -71,11 +63,11 @@ export default function SourcesView() {
           onSelect={select}
         />
       ) : (
-        <p className={css['waiting']}>
+        <p className={shell['waiting']}>
           No source is connected. Add one: a controller, a clock, whatever sends bytes.
         </p>
       )}
-    </div>
+    </>
   );
 }
 
@@ -112,7 +104,7 @@ function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListP
   };
   const refused = problem ?? (said && !said.ok ? said.text : null);
   return (
-    <aside className={css['list']} aria-label="Sources">
+    <aside className={`${shell['side']} ${css['list']}`} aria-label="Sources">
       <ul>
         {snapshot.bundles.map(({ source }) => {
           const s = snapshot.sources.find((x) => x.key === source.key);
@@ -153,7 +145,7 @@ function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListP
           if (chosen) void bring(chosen);
         }}
       />
-      <p role="status" aria-label="Last action" className={refused ? css['refused'] : css['dim']}>
+      <p role="status" aria-label="Last action" className={refused ? shell['refused'] : shell['dim']}>
         {refused ?? said?.text}
       </p>
     </aside>
@@ -218,8 +210,8 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect }: Edit
   };
 
   return (
-    <main className={css['editor']}>
-      <header className={css['bar']}>
+    <main className={shell['editor']}>
+      <header className={shell['bar']}>
         <h1>{draft.source.name || 'No name'}</h1>
         <Button main={dirty} disabled={!dirty} onClick={() => void save()}>
           {isNew ? 'Connect' : 'Save'}
@@ -236,7 +228,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect }: Edit
         )}
       </header>
       {!isNew && dirty && asText(saved) !== asText(base) && (
-        <p className={css['refused']}>
+        <p className={shell['refused']}>
           It was saved at another desk meanwhile. Save puts yours in its place; Discard takes the other.
         </p>
       )}
@@ -363,7 +355,7 @@ function Delete({ desk, bundle }: { desk: Desk; bundle: SourceBundle }) {
   if (!sure) return <Button onClick={() => setSure(true)}>Delete…</Button>;
   const feeds = bundle.patch?.links.length ?? 0;
   return (
-    <span className={css['sure']}>
+    <span className={shell['sure']}>
       {feeds === 0
         ? 'No field is fed by it.'
         : `It feeds ${feeds} ${feeds === 1 ? 'field, which' : 'fields, which'} will stand still.`}
