@@ -51,6 +51,46 @@ describe('readValue', () => {
   ])('%o gives %o', (def, wanted) => {
     expect(readValue(frame, { name: 'r', blank: 'blank', ...def } as never)).toMatchObject(wanted);
   });
+  const raw = Uint8Array.from([0x12, 0x34, 0xf7, 0xff, 0x00, 0x90, 0x05, 0xe9, 0x35, 0xff, 0xfe]);
+  it.each([
+    [{ kind: 'bcd', offset: 0, length: 2 }, { value: 1234 }],
+    [{ kind: 'bcd', offset: 2, length: 1 }, { value: 7 }],
+    [{ kind: 'bcd', offset: 3, length: 1 }, { value: null }],
+    [{ kind: 'clock', offset: 0, length: 2, written: 'bcd' }, { value: { ms: 754_000, step: 1000 } }],
+    [
+      { kind: 'clock', offset: 0, length: 2, written: 'bcd', tenths: true },
+      { value: { ms: 83_400, step: 100 } },
+    ],
+    [{ kind: 'clock', offset: 4, length: 3, written: 'bcd' }, { value: { ms: 5_405_000 } }],
+    [{ kind: 'binary', offset: 0, length: 2 }, { value: 0x1234 }],
+    [{ kind: 'binary', offset: 0, length: 2, littleEnd: true }, { value: 0x3412 }],
+    [{ kind: 'binary', offset: 9, length: 2, signed: true }, { value: -2 }],
+    [{ kind: 'binary', offset: 3, length: 1, signed: true }, { value: -1 }],
+    [{ kind: 'bit', offset: 0, length: 1, bit: 1 }, { value: true }],
+    [{ kind: 'bit', offset: 0, length: 1, bit: 7 }, { value: false }],
+    [{ kind: 'text', offset: 7, length: 2, page: 'windows-1252' }, { value: 'é5' }],
+    [{ kind: 'text', offset: 7, length: 2 }, { value: '\u00b75' }],
+  ])('%o of raw bytes gives %o', (def, wanted) => {
+    const full = { name: 'r', blank: 'blank', signed: false, littleEnd: false, ...def };
+    expect(readValue(raw, full as never)).toMatchObject(wanted);
+  });
+  it.each([
+    ['1234', false, 754_000],
+    ['  34', false, 34_000],
+    ['12345', true, 754_500],
+    ['7', false, 7000],
+  ])('a clock written %j without a colon', (text, tenths, ms) => {
+    const def = {
+      name: 'r',
+      kind: 'clock',
+      offset: 0,
+      length: text.length,
+      written: 'digits',
+      tenths,
+      blank: 'blank',
+    };
+    expect(readValue(bytesOf(text), def as never)).toMatchObject({ value: { ms } });
+  });
   it('says nothing where blanks are no word', () => {
     expect(readValue(frame, { name: 'r', kind: 'integer', offset: 8, length: 2, blank: 'keep' })).toBeNull();
   });

@@ -28,6 +28,40 @@ describe('Arbiter', () => {
     expect(arbiter.offer('second', [say('second', 8)], 2100)).toEqual([say('second', 8)]);
   });
 
+  it('changes what a source feeds while it speaks on: what stays holds, what goes is taken over or orphaned', () => {
+    const arbiter = two('by-hand');
+    const both = [
+      { field: 'home.score', priority: 1 },
+      { field: 'away.score', priority: 1 },
+    ];
+    expect(arbiter.change('first', 'by-hand', both)).toEqual({ changes: [], orphans: [] });
+    arbiter.offer('first', [say('first', 4, 'away.score')], 10);
+    expect(arbiter.offer('first', [say('first', 2)], 10)).toEqual([say('first', 2)]);
+    expect(arbiter.change('first', 'by-hand', [])).toEqual({
+      changes: [say('second', 1)],
+      orphans: ['away.score'],
+    });
+    expect(arbiter.holder('home.score')).toBe('second');
+    expect(arbiter.change('third', 'at-once', both)).toEqual({ changes: [], orphans: [] });
+  });
+
+  it('lets one that stands by speak where the first is silent, and tells who is ahead of it', () => {
+    const arbiter = two('at-once');
+    arbiter.put('hand', 'at-once', [{ field: 'home.score', priority: 9 }]);
+    expect(arbiter.ahead('hand', 'home.score')).toBe('first');
+    expect(arbiter.ahead('first', 'home.score')).toBeNull();
+    arbiter.silent('second', [], 100);
+    arbiter.silent('first', [], 200);
+    expect(arbiter.ahead('hand', 'home.score')).toBeNull();
+    expect(arbiter.offer('hand', [say('hand', 5)], 300)).toEqual([say('hand', 5)]);
+    // Who was taken over from while it was silent comes back by its policy, not at its first word.
+    expect(arbiter.offer('first', [say('first', 1)], 400)).toEqual([]);
+    expect(arbiter.tick(400 + SETTLED, true)).toEqual([say('first', 1)]);
+    arbiter.forget('hand', 'home.score');
+    expect(arbiter.silent('first', [], 9000)).toEqual([]);
+    expect(arbiter.holder('home.score')).toBe('first');
+  });
+
   it('keeps the last word at rest where nobody else speaks', () => {
     const arbiter = two('at-once');
     arbiter.silent('second', [], 100);
