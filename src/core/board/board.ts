@@ -33,6 +33,14 @@ export interface Applied {
   refused: { key: string; reason: string }[];
 }
 
+interface Entry {
+  def: FieldDef;
+  state: FieldState;
+}
+
+/** A field's value as pages see it: the pin where there is one. */
+const seen = (state: FieldState): FieldValue => (state.pin ? state.pin.value : state.value);
+
 /**
  * The one live sheet: what Foothill holds to be true now. All changes of one `apply` become visible together,
  * under one number; equal values are no change.
@@ -40,49 +48,44 @@ export interface Applied {
 export class Board {
   readonly tables = new Tables();
   private number = 0;
-  private readonly states = new Map<string, FieldState>();
-  private readonly defs = new Map<string, FieldDef>();
+  private readonly all = new Map<string, Entry>();
 
   constructor(defs: Iterable<FieldDef>) {
-    for (const def of defs) {
-      this.defs.set(def.key, def);
-      this.states.set(def.key, { value: null, origin: '', at: 0, quality: 'none' });
-    }
+    for (const def of defs) this.define(def);
   }
 
   /** Adds a field while the board runs; one that is there keeps its value. */
   define(def: FieldDef): void {
-    this.defs.set(def.key, def);
-    if (!this.states.has(def.key))
-      this.states.set(def.key, { value: null, origin: '', at: 0, quality: 'none' });
+    const known = this.all.get(def.key);
+    if (known) known.def = def;
+    else this.all.set(def.key, { def, state: { value: null, origin: '', at: 0, quality: 'none' } });
   }
 
   /** Takes a field away. */
   undefine(key: string): void {
-    this.defs.delete(key);
-    this.states.delete(key);
+    this.all.delete(key);
   }
 
   get seq(): number {
     return this.number;
   }
 
-  get fields(): IterableIterator<FieldDef> {
-    return this.defs.values();
+  get fields(): FieldDef[] {
+    return [...this.all.values()].map((e) => e.def);
   }
 
   def(key: string): FieldDef | undefined {
-    return this.defs.get(key);
+    return this.all.get(key)?.def;
   }
 
   state(key: string): Readonly<FieldState> | undefined {
-    return this.states.get(key);
+    return this.all.get(key)?.state;
   }
 
   /** The value as pages see it: the pin where there is one. An unknown field reads as blank. */
   read(key: string): FieldValue {
-    const state = this.states.get(key);
-    return state ? (state.pin ? state.pin.value : state.value) : null;
+    const entry = this.all.get(key);
+    return entry ? seen(entry.state) : null;
   }
 
   /** A row of a table by its key. */
@@ -101,23 +104,22 @@ export class Board {
     const touched: string[] = [];
     const refused: Applied['refused'] = [];
     for (const change of changes) {
-      const state = this.states.get(change.key);
-      if (!state) {
+      const entry = this.all.get(change.key);
+      if (!entry) {
         refused.push({ key: change.key, reason: `the board has no field "${change.key}"` });
         continue;
       }
       const reason =
-        'release' in change
-          ? null
-          : refuseValue(this.defs.get(change.key)!, 'pin' in change ? change.pin : change.value);
+        'release' in change ? null : refuseValue(entry.def, 'pin' in change ? change.pin : change.value);
       if (reason) {
         refused.push({ key: change.key, reason });
         continue;
       }
-      const before = this.read(change.key);
+      const { state } = entry;
+      const before = seen(state);
       if (!this.write(state, change, at)) continue;
       touched.push(change.key);
-      if (!sameValue(before, this.read(change.key))) changed.push(change.key);
+      if (!sameValue(before, seen(state))) changed.push(change.key);
     }
     if (touched.length) this.number++;
     return { seq: this.number, changed, touched, refused };
@@ -126,7 +128,7 @@ export class Board {
   /** Sets how far the fields of one origin can be trusted; gives those that this changed. */
   mark(origin: string, quality: Quality): string[] {
     const touched: string[] = [];
-    for (const [key, state] of this.states) {
+    for (const [key, { state }] of this.all) {
       if (state.origin !== origin || state.quality === quality) continue;
       state.quality = quality;
       touched.push(key);
@@ -139,7 +141,7 @@ export class Board {
   orphan(keys: Iterable<string>): string[] {
     const touched: string[] = [];
     for (const key of keys) {
-      const state = this.states.get(key);
+      const state = this.all.get(key)?.state;
       if (!state || state.quality === 'lost') continue;
       state.quality = 'lost';
       touched.push(key);

@@ -16,8 +16,11 @@ export const columnName = (column: string) => column.replace(/[^A-Za-z0-9_]/g, '
 interface Made {
   source: Row;
   joined: (Row | undefined)[];
-  row: Row;
+  pair: [string, Row];
   holds: boolean;
+  /** The rounds in which its source was last there, and in which it was last put among the rows. */
+  round: number;
+  placed: number;
 }
 
 /**
@@ -27,7 +30,8 @@ interface Made {
 export class TableMaker {
   private readonly formulas: Formula[];
   private readonly where: Formula | null;
-  private made = new Map<string, Made>();
+  private readonly made = new Map<string, Made>();
+  private round = 0;
   private fieldValues = '';
   private order: [string, Row][] = [];
   /** The fields of the board that its formulas may read, beside columns. */
@@ -57,35 +61,48 @@ export class TableMaker {
     const { doc } = this;
     const fieldValues = JSON.stringify([...this.fields].map((f) => from.read(f)));
     const anew = fieldValues !== this.fieldValues;
-    const next = new Map<string, Made>();
+    const round = ++this.round;
     let worked = 0;
+    let count = 0;
     const sources = doc.from.flatMap((key) => from.table(key) ?? []);
     for (const table of sources) {
       for (const [rowKey, source] of table.rows) {
-        const key = next.has(rowKey) ? `${table.key} ${rowKey}` : rowKey;
-        const joined = doc.join.map((j) => from.row(j.table, String(source[j.by] ?? '')));
-        const was = this.made.get(key);
-        if (!anew && was && was.source === source && joined.every((row, i) => row === was.joined[i])) {
-          next.set(key, was);
+        let key = rowKey;
+        let was = this.made.get(key);
+        if (was?.round === round) {
+          key = `${table.key} ${rowKey}`;
+          was = this.made.get(key);
+        }
+        count++;
+        if (was && !anew && was.source === source && this.joinsStand(was, from)) {
+          was.round = round;
           continue;
         }
         worked++;
-        next.set(key, this.work(key, source, joined, from));
+        this.made.set(key, this.work(key, source, from));
       }
     }
-    this.made = next;
+    if (this.made.size > count)
+      for (const [key, m] of this.made) if (m.round !== round) this.made.delete(key);
     this.fieldValues = fieldValues;
     this.worked = worked;
     const columns = this.columns(sources);
-    let rows = this.inOldOrder(next);
+    let rows = this.inOldOrder();
     if (doc.group) rows = grouped(rows, doc.group);
     rows = sorted(rows, doc.sort);
     this.order = rows;
+    // What is beyond the limit is not ranked: nobody sees it.
+    if (doc.limit !== null) rows = rows.slice(0, doc.limit);
     if (doc.rank) rows = ranked(rows, doc);
-    return { key: doc.key, name: doc.name, columns, rows: rows.slice(0, doc.limit ?? rows.length) };
+    return { key: doc.key, name: doc.name, columns, rows };
   }
 
-  private work(key: string, source: Row, joined: (Row | undefined)[], from: TableReader): Made {
+  private joinsStand({ source, joined }: Made, from: TableReader): boolean {
+    return this.doc.join.every((j, i) => from.row(j.table, String(source[j.by] ?? '')) === joined[i]);
+  }
+
+  private work(key: string, source: Row, from: TableReader): Made {
+    const joined = this.doc.join.map((j) => from.row(j.table, String(source[j.by] ?? '')));
     const row: Record<string, Scalar> = {};
     for (const other of joined) Object.assign(row, other);
     Object.assign(row, source);
@@ -96,7 +113,7 @@ export class TableMaker {
       scope.add(name);
     });
     const holds = this.where === null || this.run(this.where, scope, key, 'where') === true;
-    return { source, joined, row, holds };
+    return { source, joined, pair: [key, row], holds, round: this.round, placed: 0 };
   }
 
   private run(formula: Formula, scope: ReturnType<typeof columnScope>, key: string, column: string): Scalar {
@@ -108,19 +125,19 @@ export class TableMaker {
   }
 
   /** Rows as they stood last, then new ones: a list that is almost in order is sorted in one pass. */
-  private inOldOrder(made: ReadonlyMap<string, Made>): [string, Row][] {
-    if (this.doc.group || this.doc.sort.length === 0)
-      return [...made].flatMap(([key, m]) => (m.holds ? [[key, m.row] as [string, Row]] : []));
+  private inOldOrder(): [string, Row][] {
     const rows: [string, Row][] = [];
-    const seen = new Set<string>();
-    for (const [key] of this.order) {
-      const m = made.get(key);
-      if (!m?.holds) continue;
-      rows.push([key, m.row]);
-      seen.add(key);
+    const take = (m: Made) => {
+      m.placed = this.round;
+      if (m.holds) rows.push(m.pair);
+    };
+    if (!this.doc.group && this.doc.sort.length > 0) {
+      for (const [key] of this.order) {
+        const m = this.made.get(key);
+        if (m) take(m);
+      }
     }
-    if (seen.size < made.size)
-      for (const [key, m] of made) if (m.holds && !seen.has(key)) rows.push([key, m.row]);
+    for (const m of this.made.values()) if (m.placed !== this.round) take(m);
     return rows;
   }
 
@@ -130,9 +147,7 @@ export class TableMaker {
       ? [...group.by, ...group.totals.map((t) => t.name)]
       : [
           ...sources.flatMap((t) => t.columns),
-          ...[...this.made.values()]
-            .slice(0, 1)
-            .flatMap((m) => m.joined.flatMap((r) => Object.keys(r ?? {}))),
+          ...(this.made.values().next().value?.joined ?? []).flatMap((r) => Object.keys(r ?? {})),
           ...compute.map((c) => c.name),
         ];
     return [...new Set([...(rank ? [rank.name] : []), ...own])];
@@ -157,6 +172,7 @@ const numberOf = (x: Scalar) => (typeof x === 'number' ? x : x === null || x ===
 /** Orders two plain values: numbers and texts that are numbers by size, other texts by the alphabet, blanks last. */
 export function compareScalars(a: Scalar, b: Scalar): number {
   if (a === b) return 0;
+  if (typeof a === 'number' && typeof b === 'number') return a - b;
   const blankA = a === null || a === '';
   const blankB = b === null || b === '';
   if (blankA || blankB) return blankA && blankB ? 0 : blankA ? 1 : -1;

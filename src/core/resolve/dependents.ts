@@ -1,6 +1,5 @@
 import { orderToken, rowToken, type Row } from '../board/tables.ts';
 import type { FieldValue, Scalar } from '../board/values.ts';
-import { MEDIA_TOKEN } from '../media/media.ts';
 import { evaluate, namesIn, type Scope, type Value } from '../value/value.ts';
 
 /** What values are read from: the board, and nothing that is not said here. */
@@ -21,8 +20,10 @@ export const fieldsOnly = (read: (key: string) => FieldValue): BoardReader => ({
 export interface Followed {
   readonly value: Value;
   readonly scope: Scope;
-  /** The keys of its fields, which stay, and the tokens of the rows that it read last. */
+  /** The keys of its fields and whatever else it is followed by for good. */
   tokens: Set<string>;
+  /** The tokens of the rows that it read last. */
+  rows?: ReadonlySet<string> | null;
 }
 
 /**
@@ -41,14 +42,14 @@ export class Dependents<F extends Followed> {
       field: (key) => this.board.read(key),
       input: (key) => inputs[key] ?? null,
       row: (table, key) => {
-        this.reads?.add(rowToken(table, key));
+        this.note(rowToken(table, key));
         return this.board.row(table, key);
       },
       ranked: (table, rank) => {
-        this.reads?.add(orderToken(table));
+        this.note(orderToken(table));
         const row = this.board.ranked(table, rank);
         // The row at a rank changes with the order, and with its own cells: both wake the value.
-        if (row) this.reads?.add(`${orderToken(table)}\n`);
+        if (row) this.note(`${orderToken(table)}\n`);
         return row;
       },
     };
@@ -56,15 +57,15 @@ export class Dependents<F extends Followed> {
 
   /** Works a value out, and follows it by what it read. */
   work(followed: F): FieldValue {
-    const reads = (this.reads = new Set<string>());
-    const result = evaluate(followed.value, followed.scope);
+    // Most values read no table: nothing is noted for them, and nothing is made.
     this.reads = null;
-    if (reads.size === 0 && ![...followed.tokens].some((t) => t.startsWith('#'))) return result;
-    if (followed.tokens.has(MEDIA_TOKEN)) reads.add(MEDIA_TOKEN);
-    for (const token of followed.tokens)
-      if (token.startsWith('#') && !reads.has(token)) this.let(token, followed);
-    for (const token of reads) this.add(token, followed);
-    followed.tokens = new Set([...[...followed.tokens].filter((t) => !t.startsWith('#')), ...reads]);
+    const result = evaluate(followed.value, followed.scope);
+    const reads = this.reads as ReadonlySet<string> | null;
+    this.reads = null;
+    if (reads === null && !followed.rows) return result;
+    for (const token of followed.rows ?? []) if (!reads?.has(token)) this.let(token, followed);
+    for (const token of reads ?? []) this.add(token, followed);
+    followed.rows = reads;
     return result;
   }
 
@@ -85,11 +86,16 @@ export class Dependents<F extends Followed> {
   /** Lets a value go. */
   drop(followed: F): void {
     for (const token of followed.tokens) this.let(token, followed);
+    for (const token of followed.rows ?? []) this.let(token, followed);
     followed.tokens.clear();
+    followed.rows = null;
   }
 
   /** All that depend on one of the tokens, each once. */
-  of(tokens: Iterable<string>): Set<F> {
+  of(tokens: Iterable<string>): ReadonlySet<F> {
+    // One changed field is the usual case, and its own set is the answer.
+    if (Array.isArray(tokens) && tokens.length === 1 && !(tokens[0] as string).startsWith('#'))
+      return this.asking.get(tokens[0] as string) ?? new Set();
     const found = new Set<F>();
     for (const token of tokens) {
       for (const f of this.asking.get(token) ?? []) found.add(f);
@@ -100,6 +106,10 @@ export class Dependents<F extends Followed> {
       }
     }
     return found;
+  }
+
+  private note(token: string): void {
+    (this.reads ??= new Set()).add(token);
   }
 
   private add(token: string, followed: F): void {

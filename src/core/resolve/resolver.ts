@@ -23,11 +23,14 @@ interface Binding extends Followed {
   value: Value;
   scope: Scope;
   last: FieldValue;
+  /** Where the changes of its layer gather, in the round that is being worked out. */
+  slot: { round: number; delta: LayerDelta | null };
 }
 
 /** Turns changes of the board into layer changes, for what is mounted. */
 export class Resolver {
   private readonly mounts = new Map<string, Binding[]>();
+  private round = 0;
   private readonly dependents: Dependents<Binding>;
 
   constructor(
@@ -46,6 +49,7 @@ export class Resolver {
     const states: Record<string, LayerProps> = {};
     for (const layer of layersOf(layout.layers)) {
       const props: LayerProps = (states[layer.name] = {});
+      const slot = { round: 0, delta: null };
       for (const { prop, value } of bindingsOf(layer)) {
         const binding: Binding = {
           mount,
@@ -55,11 +59,12 @@ export class Resolver {
           scope,
           tokens: new Set(),
           last: null,
+          slot,
         };
         this.dependents.begin(binding);
         if (prop === 'picture') this.dependents.also(binding, MEDIA_TOKEN);
         binding.last = props[prop] = this.content(binding);
-        if (binding.tokens.size > 0) bindings.push(binding);
+        if (binding.tokens.size > 0 || binding.rows) bindings.push(binding);
       }
     }
     this.mounts.set(mount, bindings);
@@ -74,17 +79,21 @@ export class Resolver {
 
   /** Works out what depends on any of the tokens (fields' keys, rows); gives the layers whose content changed. */
   touch(tokens: Iterable<string>): LayerDelta[] {
-    const deltas = new Map<string, LayerDelta>();
+    const deltas: LayerDelta[] = [];
+    this.round++;
     for (const b of this.dependents.of(tokens)) {
       const now = this.content(b);
       if (sameValue(now, b.last)) continue;
       b.last = now;
-      const id = `${b.mount}\n${b.layer}`;
-      let delta = deltas.get(id);
-      if (!delta) deltas.set(id, (delta = { mount: b.mount, layer: b.layer, props: {} }));
-      delta.props[b.prop] = now;
+      // All that changed of one layer goes together.
+      const { slot } = b;
+      if (slot.round !== this.round) {
+        slot.round = this.round;
+        deltas.push((slot.delta = { mount: b.mount, layer: b.layer, props: {} }));
+      }
+      slot.delta!.props[b.prop] = now;
     }
-    return [...deltas.values()];
+    return deltas;
   }
 
   private content(binding: Binding): FieldValue {

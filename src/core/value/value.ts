@@ -90,8 +90,11 @@ const caseSchema: v.GenericSchema<unknown, Case> = v.lazy(() =>
 /** The value's content in the given scope. Never throws; what is not there reads as blank, or as its fallback. */
 export function evaluate(value: Value, scope: Scope): FieldValue {
   if ('fixed' in value) return value.fixed;
-  if ('pieces' in value)
-    return applyFormat(value.pieces.map((p) => textOf(evaluate(p, scope))).join(''), value.format);
+  if ('pieces' in value) {
+    let text = '';
+    for (const piece of value.pieces) text += textOf(evaluate(piece, scope));
+    return applyFormat(text, value.format);
+  }
   if ('choose' in value) {
     const of = evaluate(value.choose, scope);
     const hit = value.cases.find((c) => caseHolds(c, of));

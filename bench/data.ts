@@ -1,0 +1,199 @@
+import { computed, effect, signal } from '@preact/signals-core';
+import { monitorEventLoopDelay, performance } from 'node:perf_hooks';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { Board } from '../src/core/board/board.ts';
+import type { Row } from '../src/core/board/tables.ts';
+import { Derivations } from '../src/core/derive/derivations.ts';
+import { Resolver } from '../src/core/resolve/resolver.ts';
+import type { FieldDef } from '../src/core/sport/profile.ts';
+import type { Layer, Layout } from '../src/core/template/template.ts';
+import { DocumentReader } from '../src/server/ingest/document/reader.ts';
+import { median, quantile, type Figure } from './stats.ts';
+
+const SIZES = [1000, 10_000, 50_000];
+const BATCH = 2000;
+
+/** As many fields as values: each value writes one field in words, as a layer would show it. */
+function ours(size: number): (i: number, value: number) => void {
+  const defs = Array.from({ length: size }, (_, i): FieldDef => ({
+    key: `f.f${i}`,
+    label: 'f',
+    group: 'home',
+    kind: 'integer',
+    min: 0,
+    max: 1e9,
+  }));
+  const board = new Board(defs);
+  const resolver = new Resolver(board);
+  const layers = defs.map(({ key }): Layer => ({
+    kind: 'text',
+    name: key,
+    box: { x: 0, y: 0, width: 1, height: 1 },
+    text: { pieces: [{ fixed: 'score ' }, { field: key }] },
+    style: { font: 'F', weight: 400, size: 1, colour: { fixed: '#fff' }, anchor: { x: 'left', y: 'top' } },
+  }));
+  const layout: Layout = { key: 'l', width: 1, height: 1, layers };
+  resolver.mount('m', layout, {});
+  return (i, value) => {
+    const { changed } = board.apply([{ key: `f.f${i}`, value, origin: 's' }], value);
+    if (resolver.touch(changed).length !== 1) throw new Error('the change was not seen');
+  };
+}
+
+/** The same graph in signals: what changed is gathered by an effect for each value. */
+function theirs(size: number): (i: number, value: number) => void {
+  let seen = 0;
+  const fields = new Map(Array.from({ length: size }, (_, i) => [`f.f${i}`, signal(0)] as const));
+  for (const [key, field] of fields) {
+    const text = computed(() => `score ${field.value}`);
+    const deltas: Record<string, unknown> = {};
+    effect(() => {
+      deltas[key] = { mount: 'm', layer: key, props: { text: text.value } };
+      seen++;
+    });
+  }
+  return (i, value) => {
+    const before = seen;
+    fields.get(`f.f${i}`)!.value = value;
+    if (seen !== before + 1) throw new Error('the change was not seen');
+  };
+}
+
+/** Changes a second with many fields and values, against signals in the same run. */
+export function boardAgainstSignals(): Figure[] {
+  const makers = SIZES.map((size) => ({ size, mine: ours(size), other: theirs(size) }));
+  const times = new Map<string, number[]>();
+  let value = 1;
+  const batch = (change: (i: number, value: number) => void, size: number) => {
+    const start = performance.now();
+    for (let n = 0; n < BATCH; n++) change((n * 7919) % size, ++value);
+    return (performance.now() - start) / BATCH;
+  };
+  for (let round = 0; round < 60; round++) {
+    for (const { size, mine, other } of makers) {
+      const [a, b] = [batch(mine, size), batch(other, size)];
+      if (round < 10) continue;
+      times.set(`mine ${size}`, [...(times.get(`mine ${size}`) ?? []), a]);
+      times.set(`other ${size}`, [...(times.get(`other ${size}`) ?? []), b]);
+    }
+  }
+  const of = (name: string) => median(times.get(name)!);
+  return [
+    ...SIZES.flatMap((size): Figure[] => [
+      { name: `changes a second, ${size} fields and values`, value: 1000 / of(`mine ${size}`), unit: '/s' },
+      { name: `  the same by signals`, value: 1000 / of(`other ${size}`), unit: '/s' },
+      {
+        name: `  our time against theirs`,
+        value: of(`mine ${size}`) / of(`other ${size}`),
+        unit: 'times',
+        bound: { most: 1 },
+      },
+    ]),
+    {
+      name: 'one change, 50,000 fields against 1,000',
+      value: of('mine 50000') / of('mine 1000'),
+      unit: 'times',
+      bound: { most: 1.2 },
+    },
+  ];
+}
+
+/** One cell of a table of 5,000 rows changes: how long until the derived leaders are new. */
+export function leaders(): Figure[] {
+  const rows = Array.from({ length: 5000 }, (_, i): [string, Row] => [
+    String(i),
+    { name: `player ${i}`, goals: (i * 37) % 50, assists: (i * 11) % 30 },
+  ]);
+  const board = new Board([]);
+  const all = new Derivations(board);
+  const columns = ['name', 'goals', 'assists'];
+  const put = () =>
+    all.react(board.tables.put({ key: 'players', name: 'Players', columns, rows }, 's', 1), 1);
+  put();
+  all.put(
+    {
+      what: 'table',
+      key: 'leaders',
+      name: 'Leaders',
+      from: ['players'],
+      join: [],
+      where: 'points > 10',
+      compute: [{ name: 'points', formula: 'goals + assists' }],
+      group: null,
+      sort: [{ by: 'points', descending: true }],
+      rank: { name: 'rank', ties: 'shared' },
+      limit: 10,
+    },
+    1,
+  );
+  const times: number[] = [];
+  for (let n = 0; n < 200; n++) {
+    const at = (n * 631) % rows.length;
+    rows[at] = [rows[at]![0], { ...rows[at]![1], goals: 100 * (n + 1) }];
+    const start = performance.now();
+    put();
+    times.push(performance.now() - start);
+    if (board.ranked('leaders', 1)?.['name'] !== `player ${at}`) throw new Error('the leaders are not new');
+  }
+  return [
+    {
+      name: 'one cell of 5,000 rows to the derived leaders',
+      value: median(times),
+      p99: quantile(times, 0.99),
+      unit: 'ms',
+      bound: { most: 5 },
+    },
+  ];
+}
+
+/** 10 MB of XML read off the main thread: how long the main thread stood still meanwhile. */
+export async function largeDocument(): Promise<Figure[]> {
+  const row = (i: number) =>
+    `<player number="${i}" name="Player ${i}"><scoring goals="${i % 9}" assists="2"/></player>`;
+  let text = '<stats>';
+  for (let i = 0; text.length < 10_000_000; i++) text += row(i);
+  const bytes = new TextEncoder().encode(`${text}</stats>`);
+  const column = (name: string, place: string) => ({ name, place, as: 'number' as const });
+  const map = {
+    schema: 1 as const,
+    key: 'm',
+    readings: [],
+    tables: [
+      {
+        key: 't',
+        name: 'T',
+        rows: '/stats/player',
+        columns: [column('number', '@number'), column('goals', 'scoring/@goals')],
+        keyed: ['number'],
+        limit: 5000,
+      },
+    ],
+  };
+  const reader = new DocumentReader(pathToFileURL(join(process.cwd(), 'dist/engine/worker.js')));
+  const pauses: number[] = [];
+  const times: number[] = [];
+  for (let n = 0; n < 6; n++) {
+    // The socket hub lives on this thread: what it would wait is how late a timer is.
+    const delay = monitorEventLoopDelay({ resolution: 1 });
+    await new Promise((done) => setTimeout(done, 200));
+    delay.enable();
+    const start = performance.now();
+    const done = await reader.read({ bytes, type: '', map, look: false });
+    times.push(performance.now() - start);
+    delay.disable();
+    if (done.tables[0]!.rows.length !== 5000) throw new Error('the rows were not read');
+    if (n > 0) pauses.push(delay.max / 1e6);
+  }
+  reader.close();
+  return [
+    { name: '10 MB of XML read in its thread', value: median(times), unit: 'ms' },
+    {
+      name: '  longest pause of the main thread meanwhile',
+      value: median(pauses),
+      p99: Math.max(...pauses),
+      unit: 'ms',
+      bound: { most: 20 },
+    },
+  ];
+}
