@@ -111,10 +111,9 @@ export class Patch {
     }
     const plain: Scalar = isClockReading(value) ? value.ms : value;
     if (!link.as) return plain;
-    const converted = evaluate(link.as, {
-      field: () => null,
-      input: (key) => (key === 'reading' ? plain : null),
-    });
+    // The reading is the one thing that a conversion knows: as an input, and by its name in a formula.
+    const reading = (key: string) => (key === 'reading' ? plain : null);
+    const converted = evaluate(link.as, { field: reading, input: reading });
     return isClock(converted) ? null : converted;
   }
 }

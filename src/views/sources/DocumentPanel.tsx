@@ -3,6 +3,7 @@ import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import type { DocReading, DocType } from '../../core/tree/doc-map.ts';
 import { parsePlace } from '../../core/tree/place.ts';
+import { isClockReading } from '../../core/decode/reading.ts';
 import { inferType, proposeTable, readPlain } from '../../core/tree/read.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -185,6 +186,10 @@ function DocumentReadings({
     defs,
     bundles,
     onChange,
+    nowOf: (name) => {
+      const value = looked?.readings.find((r) => r.name === name)?.value ?? null;
+      return isClockReading(value) ? value.ms : value;
+    },
   });
   if (readings.length === 0) return null;
   const change = (was: DocReading, next: DocReading | null) =>

@@ -66,6 +66,11 @@ export function ReadingTable({ bundle, frame, defs, bundles, onChange, onSelect 
     defs,
     bundles,
     onChange,
+    nowOf: (name) => {
+      const def = readings.find((r) => r.name === name);
+      const value = def && frame ? readValue(frame, def)?.value : null;
+      return isClockReading(value) ? value.ms : (value ?? null);
+    },
   });
   if (readings.length === 0) return <p className={css['counts']}>No byte has a name yet.</p>;
 

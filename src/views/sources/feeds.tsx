@@ -1,7 +1,11 @@
+import { useState } from 'react';
+import type { Scalar } from '../../core/board/values.ts';
 import { suggestField } from '../../core/patch/suggest.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
+import type { Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Result, ValueEditor } from '../value/ValueEditor.tsx';
 import { othersFeeding, placeAfter, readCases, withLinks, writeCases } from './draft.ts';
 
 const GROUPS = ['clocks', 'situation', 'home', 'away'] as const;
@@ -14,10 +18,13 @@ interface Props {
   defs: FieldDef[];
   bundles: SourceBundle[];
   onChange: (bundle: SourceBundle) => void;
+  /** What a reading says now, for who makes a conversion of it. */
+  nowOf: (name: string) => Scalar;
 }
 
 /** The patch of one source: what each reading feeds, what is proposed, and how both are changed. */
-export function useFeeds({ bundle, readings, flags, defs, bundles, onChange }: Props) {
+export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, nowOf }: Props) {
+  const [editing, setEditing] = useState<string | null>(null);
   const links = bundle.patch?.links ?? [];
   const fed = new Set(links.map((l) => l.field));
   const others = (field: string) => othersFeeding(field, bundle.source.key, bundles);
@@ -118,9 +125,7 @@ export function useFeeds({ bundle, readings, flags, defs, bundles, onChange }: P
           <label>
             {' '}
             as{' '}
-            {cases === null ? (
-              'its own conversion'
-            ) : (
+            {cases === null ? null : (
               <input
                 key={cases}
                 defaultValue={cases}
@@ -130,10 +135,52 @@ export function useFeeds({ bundle, readings, flags, defs, bundles, onChange }: P
                 onBlur={(e) => link(name, { as: readCases(e.target.value) })}
               />
             )}
+            <Button
+              aria-label={`Edit the conversion of ${name}`}
+              aria-expanded={editing === name}
+              onClick={() => setEditing(editing === name ? null : name)}
+            >
+              {cases === null ? 'its own conversion' : '…'}
+            </Button>
           </label>
+        )}
+        {known && editing === name && (
+          <Conversion
+            value={known.as ?? { input: 'reading' }}
+            now={nowOf(name)}
+            label={`the conversion of ${name}`}
+            onChange={(as) => link(name, { as })}
+          />
         )}
       </>
     );
   };
   return { heading, cell };
+}
+
+/** A conversion in the one editor of Values; all that it knows is its reading. */
+function Conversion({
+  value,
+  now,
+  label,
+  onChange,
+}: {
+  value: Value;
+  now: Scalar;
+  label: string;
+  onChange: (value: Value) => void;
+}) {
+  const reading = (key: string) => (key === 'reading' ? now : null);
+  const context = {
+    defs: [],
+    tables: [],
+    inputs: { reading: now },
+    scope: { field: reading, input: reading },
+  };
+  return (
+    <div>
+      {String(now ?? 'blank')} → <Result value={value} context={context} />{' '}
+      <ValueEditor value={value} context={context} label={label} onChange={onChange} />
+    </div>
+  );
 }

@@ -39,9 +39,13 @@ export function Result({ value, context }: Pick<Props, 'value' | 'context'>) {
 export function ValueEditor({ value, context, onChange, label }: Props) {
   const kind = kindOf(value);
   const format = 'format' in value ? value.format : undefined;
-  const kinds = Object.entries(KINDS).filter(
-    ([k]) => k !== 'input' || Object.keys(context.inputs).length > 0 || kind === 'input',
-  );
+  // Only what there is something to choose from.
+  const offered: Partial<Record<Kind, boolean>> = {
+    input: Object.keys(context.inputs).length > 0,
+    field: context.defs.length > 0,
+    lookup: context.tables.length > 0,
+  };
+  const kinds = Object.entries(KINDS).filter(([k]) => k === kind || (offered[k as Kind] ?? true));
   return (
     <div className={css['value']} role="group" aria-label={label}>
       <select

@@ -1,0 +1,191 @@
+import { describe, expect, it } from 'vitest';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import { answerLook } from './look.ts';
+import { read, setUp } from '../../../tests/support/engine.ts';
+
+describe('Engine, what is changed while it runs', () => {
+  const pad = {
+    schema: 1,
+    key: 'pad',
+    name: 'Pad',
+    transport: { kind: 'hand' },
+    limits: { late: 300, lost: 600 },
+  };
+  const hand = (field: string, how: string, text?: string) => ({
+    kind: 'hand',
+    source: 'pad',
+    field,
+    do: how,
+    ...(text === undefined ? {} : { text }),
+  });
+
+  it('changes a patch without a break: the line stays, clocks run on, what nobody feeds any more stands', async () => {
+    const { engine, frame, act } = await setUp();
+    frame((s) => Object.assign(s, { running: true, clock: 300_000 }));
+    await expect.poll(() => engine.board.state('clock.game')?.quality).toBe('ok');
+    const bundle = structuredClone(engine.incoming.bundle('controller')!);
+    const without = (field: string) => ({
+      ...bundle,
+      patch: { ...bundle.patch!, links: bundle.patch!.links.filter((l) => l.field !== field) },
+    });
+    const before = engine.board.state('clock.game')!.value;
+    expect(await act({ kind: 'source', bundle: without('home.score') })).toMatchObject({ ok: true });
+    expect(engine.board.state('clock.game')).toMatchObject({ value: before, quality: 'ok' });
+    expect(engine.board.state('home.score')).toMatchObject({ quality: 'lost' });
+    expect(engine.sourceStates()[0]!.counts.good).toBeGreaterThan(0);
+    expect(await act({ kind: 'source', bundle: without('clock.game') })).toMatchObject({ ok: true });
+    expect(engine.board.state('clock.game')).toMatchObject({ value: { running: false }, quality: 'lost' });
+    expect(await act({ kind: 'source', bundle })).toMatchObject({ ok: true });
+    frame();
+    await expect
+      .poll(() => engine.board.state('clock.game'))
+      .toMatchObject({ quality: 'ok', value: { running: true } });
+  });
+
+  it('is worked by hand where no device speaks, clocks together, to their end, and saves it with the action', async () => {
+    const { engine, store, frame, act } = await setUp({ source: [pad] });
+    frame((s) => Object.assign(s, { clock: 2000, running: true, shot: 9000 }));
+    await expect.poll(() => engine.board.state('home.score')?.quality).toBe('ok');
+    const refused = async (action: object) => ((await act(action)) as { reason: string }).reason;
+    expect(await refused(hand('home.score', 'add', '1'))).toMatch(
+      /^Controller speaks and feeds Home score\./,
+    );
+    await expect.poll(() => engine.board.state('clock.game')?.quality).toBe('late');
+    expect(await refused(hand('home.name', 'set', 'Owls'))).toBe(
+      'Home name belongs to the game, not to a pad.',
+    );
+    expect(await refused(hand('situation.horn', 'add', '1'))).toBe('Horn is not a number.');
+    expect(await refused(hand('home.score', 'start'))).toBe('Home score is not a clock.');
+    expect(await refused(hand('home.score', 'add', '200'))).toBe('Home score goes from 0 to 99.');
+    expect(await refused(hand('clock.game', 'stop'))).toBe('Game clock stands already.');
+    expect(await refused({ ...hand('home.score', 'add', '1'), source: 'nobody' })).toMatch(
+      /There is no source/,
+    );
+    expect(await act(hand('home.score', 'add', '1'))).toMatchObject({ text: 'Home score up by hand' });
+    expect(engine.board.state('home.score')).toMatchObject({ value: 1, origin: 'pad', quality: 'ok' });
+    expect(store.committed.at(-1)).toMatchObject({
+      change: { hand: { changes: [{ key: 'home.score', value: 1 }] } },
+    });
+    expect(await act(hand('clock.game', 'start'))).toMatchObject({ ok: true });
+    expect(engine.board.state('clock.shot')).toMatchObject({ origin: 'pad', value: { running: true } });
+    expect(await refused(hand('clock.game', 'start'))).toBe('Game clock runs already.');
+    // Two seconds were left: at zero it stands by itself, and cannot be started from there.
+    await expect
+      .poll(() => engine.board.read('clock.game'), { timeout: 4000 })
+      .toMatchObject({ running: false, value: 0 });
+    expect(await refused(hand('clock.game', 'start'))).toBe('Game clock is at zero; set it first.');
+    const heard = () => {
+      frame((s) => Object.assign(s, { running: false }));
+      return engine.sourceStates().find((s) => s.key === 'pad')?.holds;
+    };
+    await expect.poll(heard, { timeout: 8000, interval: 100 }).toEqual([]);
+    expect(engine.board.state('home.score')).toMatchObject({ value: 0, origin: 'controller' });
+  }, 20_000);
+
+  it('changes the game, its sport and what is derived, refuses what is used, and an undo is the opposite', async () => {
+    const { engine, store, act, desk } = await setUp({
+      profile: [read('basic/profile/ice-hockey.json')],
+    });
+    const other = {
+      ...(read('demo/game/opening-night.json') as object),
+      key: 'rematch',
+      profile: 'ice-hockey',
+    };
+    const put = (what: string, body: object) => act({ kind: 'put-document', what, body });
+    expect(await put('game', { ...other, profile: 'chess' })).toMatchObject({
+      reason: 'There is no sport profile "chess".',
+    });
+    expect(await put('game', other)).toMatchObject({ text: 'Saved the game rematch' });
+    expect(store.committed.at(-1)).toMatchObject({
+      change: { documents: [{ kind: 'game', key: 'rematch' }] },
+    });
+    expect(engine.board.def('home.pulled')).toBeUndefined();
+    expect(await act({ kind: 'choose-game', game: 'rematch' })).toMatchObject({ ok: true });
+    expect(engine.board.def('home.pulled')).toBeDefined();
+    expect(engine.board.def('clock.shot')).toBeUndefined();
+    expect(engine.board.read('home.name')).toBe('Thornmere Herons');
+    expect(await act({ kind: 'swap-sides' })).toMatchObject({ ok: true });
+    expect(engine.board.read('home.name')).toBe('Cindergap Foxes');
+    expect(engine.board.tables.get('home.players')!.rows.get('3')).toMatchObject({ name: 'Bram Hallowick' });
+    expect(await act({ kind: 'remove-document', what: 'game', key: 'rematch' })).toMatchObject({
+      reason: 'This game is being played; choose another one first.',
+    });
+    expect(await act({ kind: 'remove-document', what: 'profile', key: 'ice-hockey' })).toMatchObject({
+      reason: expect.stringContaining('is played by this profile') as string,
+    });
+    expect(await act({ kind: 'choose-game', game: 'nothing' })).toMatchObject({ status: 409 });
+    // A refusal of the sport's own field, and of a table that comes in.
+    const derived = (key: string, rest: object) => ({ schema: 1, key, derived: { key, name: key, ...rest } });
+    const field = { what: 'field', value: { formula: 'home.score * 2' } };
+    expect(await put('derived', derived('home.score', field))).toMatchObject({
+      reason: expect.stringContaining('has a field "home.score" already') as string,
+    });
+    expect(
+      await put('derived', derived('home.players', { what: 'table', from: ['away.players'] })),
+    ).toMatchObject({ reason: expect.stringContaining('has a table "home.players" already') as string });
+    expect(await put('derived', derived('twice', field))).toMatchObject({ ok: true });
+    await act({ kind: 'pin', field: 'home.score', text: '4' });
+    expect(engine.board.read('twice')).toBe(8);
+    // What the sport derives can be made one's own, and comes back when that is deleted.
+    expect(
+      await put('derived', derived('derived.lead', { what: 'field', value: { fixed: 'ours' } })),
+    ).toMatchObject({ ok: true });
+    expect(engine.board.read('derived.lead')).toBe('ours');
+    await act({ kind: 'remove-document', what: 'derived', key: 'derived.lead' });
+    expect(engine.board.read('derived.lead')).toBe('Foxes by 4');
+    expect(await act({ kind: 'remove-document', what: 'derived', key: 'nothing' })).toMatchObject({
+      status: 409,
+    });
+    const { derived: list } = desk.messages.filter((m) => m.body).at(-1)!.body as DeskSnapshot;
+    expect(list.find((d) => d.doc.key === 'twice')).toMatchObject({ own: true });
+    expect(engine.trace('twice').derived!.from).toEqual([
+      { key: 'home.score', name: 'Home score', table: false },
+    ]);
+  });
+
+  it('keeps pictures by what they are, and looks at documents only of sources that send them', async () => {
+    const { engine, act } = await setUp();
+    const entry = {
+      path: 'a/b.png',
+      hash: 'c'.repeat(64),
+      type: 'image/png',
+      size: 1,
+      width: 1,
+      height: 1,
+      alpha: true,
+      length: null,
+    };
+    expect(await act({ kind: 'media', path: 'a/b.png', entry })).toMatchObject({
+      reason: 'Its content is not in the library; bring the file in again.',
+    });
+    const svg = new TextEncoder().encode('<svg viewBox="0 0 1 1"/>');
+    const taken = await engine.library.take(svg, 'b.svg');
+    if ('problem' in taken) throw new Error(taken.problem);
+    const whole = { ...taken.about, path: 'a/b.svg' };
+    expect(await act({ kind: 'media', path: 'a/other.svg', entry: whole })).toMatchObject({
+      reason: 'Its path is not where it is to stand.',
+    });
+    expect(await act({ kind: 'media', path: 'a/b.svg', entry: { ...whole, size: 0 } })).toMatchObject({
+      status: 409,
+    });
+    expect(await act({ kind: 'media', path: 'a/b.svg', entry: whole })).toMatchObject({ ok: true });
+    expect(engine.library.index.address('A/B')).toBe(`/media/by-hash/${taken.about.hash}`);
+    expect((await engine.library.content(taken.about.hash))!.type).toBe('image/svg+xml');
+    expect(await act({ kind: 'media', path: 'a/b.svg', entry: null })).toMatchObject({ ok: true });
+    expect(await act({ kind: 'media', path: 'a/b.svg', entry: null })).toMatchObject({ status: 409 });
+
+    const look = (key: string, text: string) => answerLook(engine.incoming, key, text);
+    expect(await look('controller', '{"fetch":true}')).toMatchObject({
+      status: 409,
+      body: { reason: 'This source sends no documents.' },
+    });
+    expect(await look('controller', '{}')).toMatchObject({
+      status: 409,
+      body: { reason: 'No good document has come yet.' },
+    });
+    expect(await look('nobody', '{}')).toMatchObject({ status: 404 });
+    expect(await look('controller', '{"map":{"schema":2}}')).toMatchObject({ status: 400 });
+    expect(await look('controller', '{"odd":1}')).toMatchObject({ status: 400 });
+    expect(await look('controller', 'no json')).toMatchObject({ status: 400 });
+  });
+});

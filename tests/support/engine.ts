@@ -1,0 +1,118 @@
+import { readFileSync, readdirSync } from 'node:fs';
+import { createServer, type Socket } from 'node:net';
+import { pino } from 'pino';
+import { afterEach, expect } from 'vitest';
+import type { WebSocket } from 'ws';
+import { encodeFrame } from '../../src/sim/frame.ts';
+import { newGame, type GameState } from '../../src/sim/game.ts';
+import type { Saved, Store } from '../../src/server/store/store.ts';
+import { Engine } from '../../src/server/live/engine.ts';
+import { loadWorld } from '../../src/server/live/world.ts';
+
+export const read = (path: string) =>
+  JSON.parse(readFileSync(new URL(`../../data/${path}`, import.meta.url), 'utf8')) as unknown;
+export const folder = (path: string) =>
+  readdirSync(new URL(`../../data/${path}`, import.meta.url)).map((f) => read(`${path}/${f}`));
+const show = read('demo/show.json') as Pick<Saved, 'items' | 'lanes'>;
+export const LIMITS = { late: 300, lost: 600 };
+
+/** A store that keeps nothing and fails when told to. */
+export class FakeStore {
+  ok = true;
+  answer: 'done' | 'again' | Error = 'done';
+  committed: unknown[] = [];
+  board: Saved['board'] = [];
+  constructor(
+    private readonly port: number,
+    private readonly extra: Record<string, unknown[]> = {},
+  ) {}
+  documents(kind: string): Promise<unknown[]> {
+    const demo: Record<string, () => unknown[]> = {
+      profile: () => [read('basic/profile/box-lacrosse.json')],
+      setting: () => [],
+      output: () => folder('basic/output'),
+      source: () =>
+        [read('demo/source/controller.json')].map((s) => ({
+          ...(s as object),
+          limits: LIMITS,
+          transport: { kind: 'tcp', host: '127.0.0.1', port: this.port },
+        })),
+    };
+    return Promise.resolve([...(demo[kind]?.() ?? folder(`demo/${kind}`)), ...(this.extra[kind] ?? [])]);
+  }
+  media = () => Promise.resolve([]);
+  content = () => Promise.resolve(null);
+  putContent = () => Promise.resolve();
+  load(): Promise<Saved> {
+    return Promise.resolve({ ...structuredClone(show), pins: [], board: [], log: [] });
+  }
+  commit(action: unknown, change: unknown): Promise<'done' | 'again'> {
+    if (this.answer instanceof Error) return Promise.reject(this.answer);
+    this.committed.push({ action, change });
+    return Promise.resolve(this.answer);
+  }
+  saveBoard(rows: Saved['board']): Promise<void> {
+    this.board.push(...rows);
+    return Promise.resolve();
+  }
+}
+
+export class FakePage {
+  bufferedAmount = 0;
+  messages: { t: string; seq: number; body?: unknown; ops?: unknown[]; trace?: unknown }[] = [];
+  private handler: (data: string) => void = () => {};
+  send(text: string) {
+    this.messages.push(JSON.parse(text) as FakePage['messages'][0]);
+  }
+  on(event: string, handler: (data: string) => void) {
+    if (event === 'message') this.handler = handler;
+  }
+  say(message: object) {
+    this.handler(JSON.stringify(message));
+  }
+  close() {}
+  ops<T>(): T[] {
+    return this.messages.flatMap((m) => (m.ops ?? []) as T[]);
+  }
+}
+
+let closing: (() => unknown)[] = [];
+afterEach(async () => {
+  for (const close of closing.reverse()) await close();
+  closing = [];
+});
+
+export async function setUp(extra: Record<string, unknown[]> = {}) {
+  const sockets = new Set<Socket>();
+  const controller = createServer((socket) => {
+    sockets.add(socket);
+    socket.on('error', () => {});
+  });
+  await new Promise<void>((done) => controller.listen(0, '127.0.0.1', done));
+  closing.push(
+    () => controller.close(),
+    () => sockets.forEach((s) => s.destroy()),
+  );
+  const store = new FakeStore((controller.address() as { port: number }).port, extra);
+  const engine = new Engine(
+    await loadWorld(store as unknown as Store),
+    store as unknown as Store,
+    pino({ level: 'silent' }),
+  );
+  await engine.start();
+  closing.push(() => engine.stop());
+  await expect.poll(() => sockets.size).toBe(1);
+  const page = (stream: string) => {
+    const fake = new FakePage();
+    engine.hub.join(stream, fake as unknown as WebSocket);
+    return fake;
+  };
+  const state = newGame();
+  const frame = (change: (s: GameState) => void = () => {}) => {
+    change(state);
+    sockets.forEach((s) => s.write(encodeFrame(state)));
+  };
+  let n = 0;
+  const act = (action: object) => engine.act({ id: `action-${n++}`, ...action });
+  return { engine, store, page, frame, act, air: page('air:broadcast'), desk: page('desk') };
+}
