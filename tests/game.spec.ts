@@ -1,3 +1,4 @@
+import { randomBytes } from 'node:crypto';
 import { expect, test, type Page } from '@playwright/test';
 import { World } from './support/world.ts';
 
@@ -142,6 +143,9 @@ test('a missing headshot is known before air, brought in, shown by its key, and 
     Buffer.from(
       `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><rect width="9" height="9" fill="${colour}"/><script>x()</script></svg>`,
     );
+  // A picture of several parts: its head, then whatever a compressor leaves.
+  const head = Buffer.from('89504e470d0a1a0a0000000d49484452000000090000000908060000000000000000', 'hex');
+  const large = Buffer.concat([head, randomBytes(2_500_000)]);
   await page.goto(`${world.url}/game`);
   await expect(page.getByRole('status', { name: 'Missing pictures' })).toContainText(
     '1 of 28 keyed pictures is missing: Oriel Birkrigg',
@@ -154,10 +158,17 @@ test('a missing headshot is known before air, brought in, shown by its key, and 
   await page.getByRole('button', { name: /^headshots\/foxes/ }).click();
   await page.getByLabel('Files to bring in').setInputFiles([
     { name: '30.svg', mimeType: 'image/svg+xml', buffer: svg('red') },
+    { name: 'large.png', mimeType: 'image/png', buffer: large },
     { name: 'odd.png', mimeType: 'image/png', buffer: Buffer.from('this is no picture') },
   ]);
   await expect(page.getByText('odd.png is not what its name says it is.')).toBeVisible();
   await expect(page.locator('[data-media="headshots/foxes/30.svg"]')).toContainText('used 1×');
+
+  const src = await page.locator('[data-media="headshots/foxes/large.png"] img').getAttribute('src');
+  await world.killEngine();
+  await world.startEngine();
+  const kept = Buffer.from(await (await fetch(world.url + src)).arrayBuffer());
+  expect(kept.equals(large)).toBe(true);
 
   const air = await browser.newPage();
   await air.goto(`${world.url}/air/broadcast`);

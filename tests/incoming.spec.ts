@@ -174,6 +174,7 @@ test('the controller dies in the middle of play: one key runs its clock by hand,
   await page.getByRole('button', { name: 'Home score down' }).click();
   await expect(lastAction(page)).toHaveText('Home score goes from 0 to 99.');
   await page.getByRole('button', { name: 'Home score up' }).click();
+  await expect(lastAction(page)).toHaveText('Home score up by hand');
   await world.killEngine();
   await world.startEngine();
   await expect.poll(async () => (await world.field('home.score')).quality).toBe('ok');

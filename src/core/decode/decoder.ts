@@ -26,6 +26,8 @@ export interface DecoderCounts {
  */
 export class FrameDecoder {
   readonly counts: DecoderCounts = { good: 0, badChecks: 0, skipped: 0 };
+  /** The beginning of the newest frame whose check failed. */
+  lastBad: Uint8Array | null = null;
   private buffer = new Uint8Array(1024);
   private head = 0;
   private tail = 0;
@@ -47,6 +49,7 @@ export class FrameDecoder {
       const view = this.buffer.subarray(this.head, this.head + length);
       if (!checkHolds(view, this.map.check)) {
         this.counts.badChecks++;
+        this.lastBad = view.slice(0, 80);
         this.skip(1);
         continue;
       }

@@ -2,7 +2,7 @@ import type { Board, Change } from '../board/board.ts';
 import { isClock, sameValue, type FieldValue } from '../board/values.ts';
 import { Dependents, type Followed } from '../resolve/dependents.ts';
 import { namesIn, troubleIn } from '../value/value.ts';
-import type { NewTable } from '../board/tables.ts';
+import type { NewTable, Row } from '../board/tables.ts';
 import { MEDIA_TOKEN } from '../media/media.ts';
 import type { Derived, DerivedTable, KeyedPictures } from './derived.ts';
 import { Rotation } from './rotation.ts';
@@ -161,14 +161,19 @@ export class Derivations {
     const rows = this.board.tables.get(doc.table)?.rows;
     const keys = rows ? [...rows.keys()] : [];
     const { how } = doc;
-    const chosen =
-      how.by === 'rotation'
-        ? this.rotations.get(key)!.at(keys, how.dwell, now)
-        : how.by === 'rank'
-          ? (keys[how.rank - 1] ?? null)
-          : rows?.has(how.is)
-            ? how.is
-            : null;
+    let chosen: string | null;
+    this.problems.delete(key);
+    if (how.by === 'rotation') chosen = this.rotations.get(key)!.at(keys, how.dwell, now);
+    else if (how.by === 'rank') chosen = keys[how.rank - 1] ?? null;
+    else {
+      const found = rowsTyped(rows ?? new Map(), how.is);
+      if (found.length > 1)
+        this.problems.set(
+          key,
+          `"${how.is}" is said by ${found.length} rows: ${found.slice(0, 5).join(', ')}`,
+        );
+      chosen = found.length === 1 ? found[0]! : null;
+    }
     this.set(key, chosen, now, changed, touched);
   }
 
@@ -236,6 +241,20 @@ export class Derivations {
     for (const key of this.docs.keys()) visit(key);
     this.order = order;
   }
+}
+
+/**
+ * The keys of the rows that are meant by what was typed: the row with that key, else those of which a cell says just
+ * that, whatever its case: a number or a name.
+ */
+export function rowsTyped(rows: ReadonlyMap<string, Row>, typed: string): string[] {
+  const text = typed.trim();
+  if (text === '') return [];
+  if (rows.has(text)) return [text];
+  const low = text.toLowerCase();
+  return [...rows]
+    .filter(([, row]) => Object.values(row).some((cell) => String(cell ?? '').toLowerCase() === low))
+    .map(([key]) => key);
 }
 
 /** The rows of keyed pictures with their paths, as a derived table. */

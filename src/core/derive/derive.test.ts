@@ -268,7 +268,15 @@ describe('Derivations', () => {
       all.put(derived({ what: 'pick', key: 'pick', name: 'Pick', table: 'players', how }), 1);
     pick({ by: 'key', is: 'a3' });
     expect(board.read('pick')).toBe('a3');
+    pick({ by: 'key', is: ' bram' });
+    expect(board.read('pick')).toBe('a3');
+    pick({ by: 'key', is: 'HOME' });
+    expect([board.read('pick'), all.problems.get('pick')]).toEqual([
+      null,
+      '"HOME" is said by 2 rows: h7, h9',
+    ]);
     pick({ by: 'key', is: 'nobody' });
+    expect(all.problems.size).toBe(0);
     expect(board.read('pick')).toBeNull();
     pick({ by: 'rank', rank: 2 });
     expect(board.read('pick')).toBe('h9');

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import { FrameDecoder, type Frame } from '../../core/decode/decoder.ts';
 import { LineSplitter } from '../../core/decode/lines.ts';
-import type { Reading } from '../../core/decode/reading.ts';
+import { asciiText, type Reading } from '../../core/decode/reading.ts';
 import { healthOf, retryWait, type Health } from '../../core/source/health.ts';
 import {
   addressOf,
@@ -137,7 +137,11 @@ export class ByteSource {
         this.onRead({ readings: frame.readings, tables: [] }, now);
       }
       const { badChecks } = this.decoder.counts;
-      if (badChecks > this.badChecks) this.complain('A frame failed its check and was thrown away');
+      const { lastBad } = this.decoder;
+      if (badChecks > this.badChecks && lastBad)
+        this.complain(
+          `A frame failed its check and was thrown away: ${asciiText(lastBad, 0, lastBad.length)}`,
+        );
       this.badChecks = badChecks;
     }
     this.keep(bytes);

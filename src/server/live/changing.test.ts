@@ -85,6 +85,7 @@ describe('Engine, what is changed while it runs', () => {
   it('changes the game, its sport and what is derived, refuses what is used, and an undo is the opposite', async () => {
     const { engine, store, act, desk } = await setUp({
       profile: [read('basic/profile/ice-hockey.json')],
+      source: [pad],
     });
     const other = {
       ...(read('demo/game/opening-night.json') as object),
@@ -103,6 +104,9 @@ describe('Engine, what is changed while it runs', () => {
     expect(await act({ kind: 'choose-game', game: 'rematch' })).toMatchObject({ ok: true });
     expect(engine.board.def('home.pulled')).toBeDefined();
     expect(engine.board.def('clock.shot')).toBeUndefined();
+    // The pad is for the fields of the sport that is played.
+    expect(await act(hand('home.pulled', 'set', 'yes'))).toMatchObject({ ok: true });
+    expect(engine.board.read('home.pulled')).toBe(true);
     expect(engine.board.read('home.name')).toBe('Thornmere Herons');
     expect(await act({ kind: 'swap-sides' })).toMatchObject({ ok: true });
     expect(engine.board.read('home.name')).toBe('Cindergap Foxes');

@@ -163,8 +163,12 @@ export class Engine {
       const { change, undo } = decideRequest(now, request, at);
       const text = describe(request, this.show, this.board);
       const { id, kind, ...body } = request;
-      if ((await this.store.commit({ id, kind, body, text, at }, change, undo)) === 'again')
-        return { ok: true, text, seq: 0 };
+      // What is set by hand is committed with its values: no older batch may be written over them.
+      if (change.hand) await this.holdSaving();
+      const done = await this.store.commit({ id, kind, body, text, at }, change, undo).finally(() => {
+        this.held = false;
+      });
+      if (done === 'again') return { ok: true, text, seq: 0 };
       this.carryOut(change);
       const line = { at, text };
       this.log.push(line);
@@ -224,6 +228,7 @@ export class Engine {
     }
     if (change.documents) {
       this.spread(carryOutDocuments(this.living, change.documents, serverNow()));
+      this.sources.boardChanged();
       this.hub.refresh(DESK);
     }
     if (change.hand) this.sources.press(change.hand.source, change.hand.changes);
@@ -319,8 +324,17 @@ export class Engine {
     return traceOf(key, this.resolver.usesOf(key), this.show, feeding, derived, nameOf);
   }
 
+  private held = false;
+
+  /** Lets a batch that is on its way arrive, and no new one set out, until the commit is over. */
+  private async holdSaving(): Promise<void> {
+    this.held = true;
+    for (let waited = 0; this.saving && waited < 2000; waited += 5)
+      await new Promise((go) => setTimeout(go, 5));
+  }
+
   private async saveBoard(): Promise<void> {
-    if (this.saving || this.unsaved.size === 0 || !this.store.ok) return;
+    if (this.saving || this.held || this.unsaved.size === 0 || !this.store.ok) return;
     this.saving = true;
     const keys = [...this.unsaved];
     this.unsaved.clear();

@@ -110,6 +110,15 @@ export class Sources {
     return this.all.get(origin ?? '') ?? [...this.all.values()].find((f) => f.patch?.linkTo(field));
   }
 
+  /** The board has other fields than before, as another sport's: a pad is for those that there are now. */
+  boardChanged(): void {
+    for (const { bundle, source } of this.all.values()) {
+      if (!(source instanceof HandSource) || !bundle.source.enabled) continue;
+      this.arbiter.change(bundle.source.key, bundle.source.back, this.linksOf(bundle));
+      for (const field of source.words) if (!this.board.def(field)) source.words.delete(field);
+    }
+  }
+
   /** Gives a source back the fields that another holds since it was silent. */
   giveBack(key: string): void {
     this.apply(this.arbiter.giveBack(key, serverNow()));

@@ -36,7 +36,7 @@ export interface World {
   /** The keys of what is derived beside the profile's own. */
   derived: Set<string>;
   derivedDocs: Derived[];
-  /** Frame maps that belong to no source: they are there to be used. */
+  /** Frame maps that are there to be used: all but those that one source made for itself. */
   maps: FrameMap[];
   /** The keys of the tables that sources and the game make. */
   takenTables: () => string[];
@@ -95,7 +95,7 @@ export async function loadWorld(store: Store): Promise<World> {
     };
   });
   const derived = (await all('derived', parseDerived)).map((d) => d.derived);
-  const used = new Set(bundles.map((b) => b.map?.key));
+  const own = new Set(bundles.map((b) => b.source.key));
   return {
     profile,
     game,
@@ -103,7 +103,7 @@ export async function loadWorld(store: Store): Promise<World> {
     profiles: new Map(profiles.map((p) => [p.key, p])),
     derived: new Set(derived.map((d) => d.key)),
     derivedDocs: derived,
-    maps: maps.filter((m) => !used.has(m.key)),
+    maps: maps.filter((m) => !own.has(m.key)),
     takenTables: () => [],
     output: outputs[0],
     templates: new Map((await all('template', parseTemplate)).map((t) => [t.key, t])),

@@ -73,6 +73,7 @@ const migrations = [
         'media_content',
         {
           hash: string(64, { primaryKey: true }),
+          part: { type: DataTypes.INTEGER, allowNull: false, primaryKey: true },
           bytes: { type: DataTypes.BLOB('long'), allowNull: false },
         },
         options,

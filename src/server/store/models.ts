@@ -55,9 +55,10 @@ export class MediaRow extends Model {
   declare body: string;
 }
 
-/** A content of the library by its hash. */
+/** A part of a content of the library, by its hash: contents are kept in parts, which any server takes. */
 export class ContentRow extends Model {
   declare hash: string;
+  declare part: number;
   declare bytes: Buffer;
 }
 
@@ -101,7 +102,11 @@ export function bindModels(sequelize: Sequelize): void {
   );
   MediaRow.init({ path: key(200), body: json() }, table('media'));
   ContentRow.init(
-    { hash: key(64), bytes: { type: DataTypes.BLOB('long'), allowNull: false } },
+    {
+      hash: key(64),
+      part: { type: DataTypes.INTEGER, primaryKey: true },
+      bytes: { type: DataTypes.BLOB('long'), allowNull: false },
+    },
     table('media_content'),
   );
   BoardRow.init({ field: key(80), value: json(), origin: text(80), at: time() }, table('board_values'));

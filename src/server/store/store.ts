@@ -65,6 +65,8 @@ export class StoreDown extends Error {}
 
 const PATIENCE = 2000;
 const LOOK_EVERY = 1000;
+/** The size of the parts that contents are kept in, in bytes. */
+const PART = 1_000_000;
 /** As long as the as-run log's text column. */
 const TEXT_LENGTH = 300;
 
@@ -130,12 +132,19 @@ export class Store {
 
   /** Keeps a content; one that is there already stays as it is. */
   async putContent(hash: string, bytes: Uint8Array): Promise<void> {
-    await ContentRow.upsert({ hash, bytes: Buffer.from(bytes) });
+    await this.sequelize.transaction(async (transaction) => {
+      if (await ContentRow.count({ where: { hash }, transaction })) return;
+      for (let part = 0; part * PART < bytes.length; part++) {
+        const piece = Buffer.from(bytes.subarray(part * PART, (part + 1) * PART));
+        await ContentRow.create({ hash, part, bytes: piece }, { transaction });
+      }
+    });
   }
 
   /** A content by its hash; null where there is none. */
   async content(hash: string): Promise<Uint8Array | null> {
-    return (await ContentRow.findByPk(hash))?.bytes ?? null;
+    const rows = await ContentRow.findAll({ where: { hash }, order: ['part'] });
+    return rows.length ? Buffer.concat(rows.map((r) => r.bytes)) : null;
   }
 
   async putItem(item: Item, transaction?: Transaction): Promise<void> {

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import type { FieldDef } from '../../core/sport/profile.ts';
-import { MediaIndex, type MediaEntry } from '../../core/media/media.ts';
+import { MEDIA_TOKEN, MediaIndex, type MediaEntry } from '../../core/media/media.ts';
 import { Tables } from '../../core/board/tables.ts';
 import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockText } from '../../core/clock/clock.ts';
@@ -83,10 +83,10 @@ export class Desk implements BoardView {
         this.defs = new Map(desk.defs.map((d) => [d.key, d]));
         this.media = new MediaIndex(desk.media);
         for (const t of this.tables.list()) this.tables.remove(t.key);
-        for (const t of desk.tables) this.tables.put(t, t.origin, t.at);
+        const tokens = desk.tables.flatMap((t) => this.tables.put(t, t.origin, t.at));
         this.set({ desk, fields: new Map(desk.fields.map((f) => [f.key, f])) });
         if (this.watched) this.link.send({ t: 'watch', key: this.watched });
-        this.tellFields(desk.fields.map((f) => f.key));
+        this.tellFields([...desk.fields.map((f) => f.key), ...tokens, MEDIA_TOKEN]);
       },
       onOps: (ops) => ops.forEach((op) => this.perform(op)),
       onHere: (here) => this.set({ here }),

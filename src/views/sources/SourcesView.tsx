@@ -1,12 +1,12 @@
 import { useEffect, useRef, useState } from 'react';
 import { deliveryOf, parseBundle, type SourceBundle } from '../../core/source/source.ts';
-import type { BoardField, DeskSnapshot } from '../../core/wire/wire.ts';
+import type { BoardField, DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
 import { View, type Seen } from '../shared/View.tsx';
 import { Pad } from '../shared/Pad.tsx';
-import { useSeconds } from '../shared/time.ts';
+import { ageText, useSeconds } from '../shared/time.ts';
 import { useHeard, type Heard } from './bytes.ts';
 import { useDocument, useJsonLines } from './document.ts';
 import { DocumentPanel } from './DocumentPanel.tsx';
@@ -232,6 +232,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect }: Edit
           It was saved at another desk meanwhile. Save puts yours in its place; Discard takes the other.
         </p>
       )}
+      {!isNew && <StateLine desk={desk} state={snapshot.sources.find((s) => s.key === saved.source.key)} />}
       <LinePanel bundle={draft} onChange={setDraft} />
       {isNew ? (
         <p className={css['next']}>{NEXT[delivery]}</p>
@@ -257,6 +258,28 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect }: Edit
         />
       )}
     </main>
+  );
+}
+
+/** How a source is, in a line: its lamp in words, its rate, its last word, its counts and its newest trouble. */
+function StateLine({ desk, state }: { desk: Desk; state: SourceState | undefined }) {
+  const now = useSeconds(desk.link.serverNow);
+  if (!state) return null;
+  const { health, rate, lastWord, changedAt, counts, trouble } = state;
+  const parts = [
+    rate > 0 ? `${rate} a second` : '',
+    lastWord === null ? 'not heard yet' : `last word ${ageText(now - lastWord)} ago`,
+    changedAt == null ? '' : `changed ${ageText(now - changedAt)} ago`,
+    `${counts.good} good`,
+    counts.badChecks ? `${counts.badChecks} bad` : '',
+    counts.skipped ? `${counts.skipped} bytes skipped` : '',
+    counts.refused ? `${counts.refused} refused` : '',
+  ];
+  return (
+    <p className={css['state']} data-health={health} role="status" aria-label="State">
+      <b>{health}</b> {parts.filter(Boolean).join(' · ')}
+      {trouble && ` · ${ageText(now - trouble.at)} ago: ${trouble.text}`}
+    </p>
   );
 }
 
