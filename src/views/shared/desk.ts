@@ -132,7 +132,16 @@ export class Desk implements BoardView {
   }
 
   /** Sends an action; what came of it is kept to be shown, and its opposite to be undone. */
-  async act(action: DeskAction): Promise<Answer> {
+  act(action: DeskAction): Promise<Answer> {
+    const answer = this.carryOut(action);
+    this.acting = answer;
+    return answer;
+  }
+
+  /** What is being done at this moment: an undo waits for it, so that it takes back what was done last. */
+  private acting: Promise<unknown> = Promise.resolve();
+
+  private async carryOut(action: DeskAction): Promise<Answer> {
     const opposite = this.opposite(action);
     const answer = await this.post(action);
     if (answer.ok && opposite) this.undos.push(opposite);
@@ -142,6 +151,7 @@ export class Desk implements BoardView {
 
   /** Takes the newest pin, release or edit of this page back. What is on air is never changed by an undo. */
   async undo(): Promise<void> {
+    await this.acting;
     const action = this.undos.pop();
     if (!action) return this.set({ said: { ok: false, text: 'There is nothing to undo.' } });
     this.set({ said: await this.post(action), canUndo: this.undos.length > 0 });
