@@ -78,9 +78,9 @@ describe('Engine, what is changed while it runs', () => {
       frame((s) => Object.assign(s, { running: false }));
       return engine.sourceStates().find((s) => s.key === 'pad')?.holds;
     };
-    await expect.poll(heard, { timeout: 8000, interval: 100 }).toEqual([]);
+    await expect.poll(heard, { timeout: 25_000, interval: 50 }).toEqual([]);
     expect(engine.board.state('home.score')).toMatchObject({ value: 0, origin: 'controller' });
-  }, 20_000);
+  }, 40_000);
 
   it('changes the game, its sport and what is derived, refuses what is used, and an undo is the opposite', async () => {
     const { engine, store, act, desk } = await setUp({

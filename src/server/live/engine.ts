@@ -1,8 +1,5 @@
 import type { Logger } from 'pino';
 import { Board } from '../../core/board/board.ts';
-import type { FieldValue } from '../../core/board/values.ts';
-import { isClock } from '../../core/board/values.ts';
-import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
 import { MEDIA_TOKEN } from '../../core/media/media.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
 import { applyShow, Refusal, type Item, type Lane, type Show } from '../../core/show/show.ts';
@@ -22,6 +19,7 @@ import { readHostPolicy, type HostPolicy } from '../ingest/document/hosts.ts';
 import { Library } from '../media/library.ts';
 import { Hub, serverNow } from './hub.ts';
 import { deskTables } from './tables.ts';
+import { BoardSaver } from './board-saver.ts';
 import { decideRequest } from './decisions.ts';
 import { carryOutDocuments, playGame, type Living } from './documents.ts';
 import { describe } from './describe.ts';
@@ -56,10 +54,9 @@ export class Engine {
   private readonly sources: Sources;
   private readonly derivations: Derivations;
   private readonly log: LogLine[] = [];
-  private readonly unsaved = new Set<string>();
+  private readonly saver: BoardSaver;
   private readonly timers: NodeJS.Timeout[] = [];
   private queue: Promise<unknown> = Promise.resolve();
-  private saving = false;
 
   constructor(
     readonly world: World,
@@ -70,6 +67,7 @@ export class Engine {
     this.library = new Library(store);
     this.board = new Board(world.profile.fields);
     this.resolver = new Resolver(this.board, this.picture);
+    this.saver = new BoardSaver(this.board, store, logger);
     this.derivations = new Derivations(this.board, this.picture);
     world.takenTables = () =>
       this.board.tables.list().flatMap((t) => (t.origin === 'derived' ? [] : [t.key]));
@@ -112,7 +110,7 @@ export class Engine {
     this.every(HEALTH_LOOK, () => this.spread(this.derivations.tick(serverNow())));
     this.every(SOURCES_EVERY, () => this.desk({ op: 'sources', sources: this.sourceStates() }));
     this.every(TRACE_EVERY, () => this.sendTraces());
-    this.every(SAVE_EVERY, () => void this.saveBoard());
+    this.every(SAVE_EVERY, () => void this.saver.save());
   }
 
   async stop(): Promise<void> {
@@ -120,7 +118,7 @@ export class Engine {
     this.sources.stop();
     this.hub.close();
     await this.queue;
-    await this.saveBoard().catch(() => {});
+    await this.saver.save();
   }
 
   get airStream(): string {
@@ -164,10 +162,8 @@ export class Engine {
       const text = describe(request, this.show, this.board);
       const { id, kind, ...body } = request;
       // What is set by hand is committed with its values: no older batch may be written over them.
-      if (change.hand) await this.holdSaving();
-      const done = await this.store.commit({ id, kind, body, text, at }, change, undo).finally(() => {
-        this.held = false;
-      });
+      const commit = () => this.store.commit({ id, kind, body, text, at }, change, undo);
+      const done = await (change.hand ? this.saver.alone(commit) : commit());
       if (done === 'again') return { ok: true, text, seq: 0 };
       this.carryOut(change);
       const line = { at, text };
@@ -291,7 +287,7 @@ export class Engine {
     if (tables.length) this.desk({ op: 'tables', ...deskTables(this.board, tables) });
     if (touched.length === 0) return;
     this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
-    for (const key of touched) this.unsaved.add(key);
+    this.saver.note(touched);
   }
 
   private told = '{}';
@@ -322,38 +318,6 @@ export class Engine {
     const derived = this.derivations.get(key);
     const feeding = this.sources.feeding(key);
     return traceOf(key, this.resolver.usesOf(key), this.show, feeding, derived, nameOf);
-  }
-
-  private held = false;
-
-  /** Lets a batch that is on its way arrive, and no new one set out, until the commit is over. */
-  private async holdSaving(): Promise<void> {
-    this.held = true;
-    for (let waited = 0; this.saving && waited < 2000; waited += 5)
-      await new Promise((go) => setTimeout(go, 5));
-  }
-
-  private async saveBoard(): Promise<void> {
-    if (this.saving || this.held || this.unsaved.size === 0 || !this.store.ok) return;
-    this.saving = true;
-    const keys = [...this.unsaved];
-    this.unsaved.clear();
-    const now = serverNow();
-    const rest = (value: FieldValue) =>
-      isClock(value) ? stoppedClock(clockAt(value, now), value.direction, now) : value;
-    try {
-      await this.store.saveBoard(
-        keys.map((field) => {
-          const { value, origin, at } = this.board.state(field)!;
-          return { field, value: rest(value), origin, at };
-        }),
-      );
-    } catch (error) {
-      for (const key of keys) this.unsaved.add(key);
-      this.logger.warn({ err: error }, 'the board could not be saved; it will be tried again');
-    } finally {
-      this.saving = false;
-    }
   }
 
   private airSnapshot(): AirSnapshot {

@@ -1,0 +1,59 @@
+import type { Logger } from 'pino';
+import type { Board } from '../../core/board/board.ts';
+import { isClock, type FieldValue } from '../../core/board/values.ts';
+import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
+import type { Store } from '../store/store.ts';
+import { serverNow } from './hub.ts';
+
+/** How long a commit waits at most for a batch that is on its way, in ms. */
+const PATIENCE = 2000;
+
+/** Saves what changed on the board in batches, so that it is there when server and controller both died. */
+export class BoardSaver {
+  private readonly unsaved = new Set<string>();
+  private saving = false;
+  private held = false;
+
+  constructor(
+    private readonly board: Board,
+    private readonly store: Pick<Store, 'ok' | 'saveBoard'>,
+    private readonly logger: Logger,
+  ) {}
+
+  note(keys: readonly string[]): void {
+    for (const key of keys) this.unsaved.add(key);
+  }
+
+  /** Saves what was noted, clocks at rest. What cannot be saved now is tried again with the next batch. */
+  async save(): Promise<void> {
+    if (this.saving || this.held || this.unsaved.size === 0 || !this.store.ok) return;
+    this.saving = true;
+    const keys = [...this.unsaved];
+    this.unsaved.clear();
+    const now = serverNow();
+    const rest = (value: FieldValue) =>
+      isClock(value) ? stoppedClock(clockAt(value, now), value.direction, now) : value;
+    try {
+      await this.store.saveBoard(
+        keys.flatMap((field) => {
+          // A field may have gone meanwhile, with the sport that it was of.
+          const state = this.board.state(field);
+          return state ? [{ field, value: rest(state.value), origin: state.origin, at: state.at }] : [];
+        }),
+      );
+    } catch (error) {
+      this.note(keys);
+      this.logger.warn({ err: error }, 'the board could not be saved; it will be tried again');
+    } finally {
+      this.saving = false;
+    }
+  }
+
+  /** Does what writes board values itself: a batch on its way arrives before it, and none sets out until it is over. */
+  async alone<T>(work: () => Promise<T>): Promise<T> {
+    this.held = true;
+    for (let waited = 0; this.saving && waited < PATIENCE; waited += 5)
+      await new Promise((go) => setTimeout(go, 5));
+    return work().finally(() => (this.held = false));
+  }
+}
