@@ -47,9 +47,12 @@ describe('Engine, what is changed while it runs', () => {
     frame((s) => Object.assign(s, { clock: 2000, running: true, shot: 9000 }));
     await expect.poll(() => engine.board.state('home.score')?.quality).toBe('ok');
     const refused = async (action: object) => ((await act(action)) as { reason: string }).reason;
+    // It speaks on while it is asked, however slow the machine.
+    const speaking = setInterval(() => frame(), 50);
     expect(await refused(hand('home.score', 'add', '1'))).toMatch(
       /^Controller speaks and feeds Home score\./,
     );
+    clearInterval(speaking);
     await expect.poll(() => engine.board.state('clock.game')?.quality).toBe('late');
     expect(await refused(hand('home.name', 'set', 'Owls'))).toBe(
       'Home name belongs to the game, not to a pad.',
