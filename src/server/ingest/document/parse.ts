@@ -73,11 +73,6 @@ export async function parseDocumentBytes(bytes: Uint8Array, type = ''): Promise<
   return { format: 'CSV', root: csv(text) };
 }
 
-/** One line of JSON as a tree. Throws a DocumentProblem for what is none. */
-export function parseJsonLine(line: string): TreeNode {
-  return json(line);
-}
-
 function json(text: string): TreeNode {
   try {
     return fromJson(JSON.parse(text));
