@@ -8,7 +8,7 @@ export const GET: APIRoute = ({ locals: { engine } }) => {
     .map(({ key, name, health, rate, counts }) => ({ key, name, health, rate, counts }));
   const uptime = Math.round((performance.timeOrigin + performance.now() - engine.startedAt) / 1000);
   return Response.json(
-    { ok, database: ok ? 'ok' : 'down', sources, uptime },
+    { ok, database: ok ? 'ok' : 'down', rehearsal: engine.deck.playing?.name ?? null, sources, uptime },
     { status: ok ? 200 : 503, headers: { 'cache-control': 'no-store' } },
   );
 };

@@ -28,6 +28,7 @@ async function start(root: HTMLElement): Promise<void> {
   const link = openLink<AirSnapshot, AirOp>(`air:${root.dataset['output']}`, {
     onSnapshot: (snapshot) => stage?.show(snapshot),
     onOps: (ops) => stage?.perform(ops),
+    onRehearsal: (rehearsal) => stage?.rehearse(rehearsal?.tape ?? null),
     onHere: (here) => {
       if (here) stage?.resume();
       else stage?.hold();

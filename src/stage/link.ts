@@ -1,16 +1,24 @@
-import type { ClientMessage, ServerMessage } from '../core/wire/wire.ts';
+import { showTime } from '../core/tape/show-time.ts';
+import type { ClientMessage, ServerMessage, ShownRehearsal } from '../core/wire/wire.ts';
 
 export interface LinkHandlers<Body, Op> {
   onSnapshot(body: Body): void;
   onOps(ops: Op[]): void;
   /** The server was lost (false) or is there again (true, after its snapshot was handed on). */
   onHere(here: boolean): void;
+  /** A tape speaks in place of the sources; null: all is real. */
+  onRehearsal?(rehearsal: ShownRehearsal | null): void;
   onOther?(message: Extract<ServerMessage<Body, Op>, { t: 'trace' }>): void;
 }
 
 export interface Link {
-  /** Server time now, in ms since the epoch, by the offset measured against the server. */
+  /**
+   * The time of the show now, in ms since the epoch, by the offset measured against the server: server time, or that
+   * of a rehearsal.
+   */
   serverNow(): number;
+  /** Real server time now, whatever the show's. */
+  realNow(): number;
   send(message: ClientMessage): void;
   /** Resolves once the stream has come to `number`, or after a second at most. */
   reached(number: number): Promise<void>;
@@ -30,6 +38,8 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
   const epoch = () => performance.timeOrigin + performance.now();
   const offsets: { rtt: number; offset: number }[] = [];
   let offset = 0;
+  let rehearsal: ShownRehearsal | null = null;
+  let told = false;
   let socket: WebSocket | null = null;
   let seq = -1;
   let tries = 0;
@@ -57,6 +67,8 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
       handlers.onOps(message.ops);
     } else if (message.t === 'snapshot') {
       seq = message.seq;
+      // A server that says nothing of a rehearsal has none, whatever the one before said.
+      if (!told && rehearsal) handlers.onRehearsal?.((rehearsal = null));
       handlers.onSnapshot(message.body);
       setHere(true);
     } else if (message.t === 'pong') {
@@ -64,6 +76,9 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
       offsets.push({ rtt: now - message.at, offset: message.now - (message.at + now) / 2 });
       if (offsets.length > 8) offsets.shift();
       offset = offsets.reduce((best, o) => (o.rtt < best.rtt ? o : best)).offset;
+    } else if (message.t === 'time') {
+      told = true;
+      handlers.onRehearsal?.((rehearsal = message.rehearsal));
     } else handlers.onOther?.(message);
     for (const w of waiting) if (w.number <= seq) w.done();
     waiting = waiting.filter((w) => w.number > seq);
@@ -73,6 +88,7 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
     const mine = new WebSocket(url);
     socket = mine;
     seq = -1;
+    told = false;
     heard = epoch();
     mine.onopen = () => {
       tries = 0;
@@ -93,7 +109,8 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
   connect();
 
   return {
-    serverNow: () => epoch() + offset,
+    serverNow: () => showTime(rehearsal, epoch() + offset),
+    realNow: () => epoch() + offset,
     send,
     reached: (number) =>
       new Promise((done) => {

@@ -11,6 +11,19 @@ interface Standing extends Mount {
   exitMs: number;
 }
 
+/** Legible on any camera's picture, in the outermost corner: graphics keep clear of the edges. */
+const SIGN = {
+  position: 'absolute',
+  zIndex: '1000',
+  right: '0',
+  top: '0',
+  padding: '3px 20px',
+  background: '#ffbd59',
+  color: '#241703',
+  font: '600 28px "Barlow Condensed", sans-serif',
+  letterSpacing: '0.04em',
+};
+
 /** Longest wait for fonts, in ms: a picture in a stand-in font is better than none. */
 const FONT_WAIT = 4000;
 
@@ -118,6 +131,17 @@ export class Stage {
 
   resume(): void {
     this.heldAt = null;
+  }
+
+  /** Says plainly that all this is no game, or no longer. */
+  rehearse(tape: string | null): void {
+    this.root.querySelector('[data-rehearsal]')?.remove();
+    if (tape === null) return;
+    const sign = document.createElement('div');
+    sign.dataset['rehearsal'] = '';
+    sign.textContent = `REHEARSAL · ${tape}`;
+    Object.assign(sign.style, SIGN);
+    this.root.append(sign);
   }
 
   destroy(): void {

@@ -6,6 +6,7 @@ import type { WebSocket } from 'ws';
 import { encodeFrame } from '../../src/sim/frame.ts';
 import { newGame, type GameState } from '../../src/sim/game.ts';
 import type { Saved, Store } from '../../src/server/store/store.ts';
+import type { TapeInfo } from '../../src/core/tape/tape.ts';
 import { Engine } from '../../src/server/live/engine.ts';
 import { loadWorld } from '../../src/server/live/world.ts';
 
@@ -40,6 +41,24 @@ export class FakeStore {
     };
     return Promise.resolve([...(demo[kind]?.() ?? folder(`demo/${kind}`)), ...(this.extra[kind] ?? [])]);
   }
+  readonly tapeInfos = new Map<string, TapeInfo>();
+  readonly tapeBytes = new Map<string, Uint8Array[]>();
+  tapes = () => Promise.resolve([...this.tapeInfos.values()]);
+  putTapePart = (tape: string, { part, bytes }: { part: number; bytes: Uint8Array }) => {
+    const parts = this.tapeBytes.get(tape) ?? [];
+    parts[part] = bytes;
+    this.tapeBytes.set(tape, parts);
+    return Promise.resolve();
+  };
+  putTape = (info: TapeInfo, part?: { part: number; bytes: Uint8Array }) => {
+    this.tapeInfos.set(info.key, info);
+    return part ? this.putTapePart(info.key, part) : Promise.resolve();
+  };
+  async *tapeParts(tape: string) {
+    yield* this.tapeBytes.get(tape) ?? [];
+    await Promise.resolve();
+  }
+  purgeTapes = () => Promise.resolve();
   media = () => Promise.resolve([]);
   content = () => Promise.resolve(null);
   putContent = () => Promise.resolve();

@@ -1,7 +1,7 @@
 import type { FieldDef } from '../sport/profile.ts';
 import { refuseValue } from '../sport/profile.ts';
-import { Tables, type Row } from './tables.ts';
-import { sameValue, type FieldValue, type Quality } from './values.ts';
+import { Tables, type Row, type TableMemory } from './tables.ts';
+import { sameValue, shifted, type FieldValue, type Quality } from './values.ts';
 
 export type { Quality } from './values.ts';
 
@@ -32,6 +32,16 @@ export interface Applied {
   /** Changes refused, each with a sentence; the last good value stands. */
   refused: { key: string; reason: string }[];
 }
+
+/** What sources had said at one moment, as plain data. Times count from that moment, in ms. */
+export interface BoardMemory {
+  /** `at` is null for what never changed. */
+  fields: { key: string; value: FieldValue; origin: string; at: number | null; quality: Quality }[];
+  tables: TableMemory[];
+}
+
+/** True for what a source said: not the game's own, not derived, not blank. */
+export const isSaid = (origin: string) => origin !== '' && origin !== 'game' && origin !== 'derived';
 
 interface Entry {
   def: FieldDef;
@@ -148,6 +158,44 @@ export class Board {
     }
     if (touched.length) this.number++;
     return touched;
+  }
+
+  /** All that sources said, with times counted from server time `zero` (ms). Pins, the game and what is derived stay out. */
+  remember(zero: number): BoardMemory {
+    const fields = [...this.all.values()].flatMap(
+      ({ def: { key }, state: { value, origin, at, quality } }) =>
+        isSaid(origin) ? [{ key, value: shifted(value, -zero), origin, at: at - zero, quality }] : [],
+    );
+    return { fields, tables: this.tables.remember(isSaid, zero) };
+  }
+
+  /**
+   * Makes what sources said what it was at a moment that now counts as server time `zero` (ms): what was not said then
+   * is blank. Fields that the board has not, or values that do not fit them, are left out.
+   */
+  recall(memory: BoardMemory, zero: number): Pick<Applied, 'changed' | 'touched'> & { tables: string[] } {
+    const said = new Map(memory.fields.map((f) => [f.key, f]));
+    const changed: string[] = [];
+    const touched: string[] = [];
+    for (const [key, { def, state }] of this.all) {
+      const was = said.get(key);
+      const fits = was && !refuseValue(def, was.value);
+      if (!fits && !isSaid(state.origin)) continue;
+      const before = seen(state);
+      if (fits)
+        Object.assign(state, {
+          value: shifted(was.value, zero),
+          origin: was.origin,
+          at: was.at + zero,
+          quality: was.quality,
+        });
+      else Object.assign(state, { value: null, origin: '', at: 0, quality: 'none' });
+      touched.push(key);
+      if (!sameValue(before, seen(state))) changed.push(key);
+    }
+    const { keys, tokens } = this.tables.recall(memory.tables, isSaid, zero);
+    this.number++;
+    return { changed: [...changed, ...tokens], touched, tables: keys };
   }
 
   private write(state: FieldState, change: Change, at: number): boolean {

@@ -24,6 +24,13 @@ export interface NewTable {
   rows: readonly (readonly [string, Row])[];
 }
 
+/** A table at one moment, as plain data. */
+export interface TableMemory extends NewTable {
+  origin: string;
+  at: number;
+  quality: Quality;
+}
+
 /** The token of one row: what a value that reads it depends on. */
 export const rowToken = (table: string, row: string) => `#${table}#${row}`;
 /** The token of a table's order: which rows there are, and in which order. */
@@ -99,6 +106,28 @@ export class Tables {
     this.all.delete(key);
     this.ranks.delete(key);
     return [...[...was.rows.keys()].map((row) => rowToken(key, row)), orderToken(key)];
+  }
+
+  /** The tables of the origins that are wanted, with times counted from `zero`. */
+  remember(wanted: (origin: string) => boolean, zero: number): TableMemory[] {
+    return [...this.all.values()].flatMap((t) =>
+      wanted(t.origin) ? [{ ...t, rows: [...t.rows], at: t.at - zero }] : [],
+    );
+  }
+
+  /** Makes the tables of these origins what they were: gives their keys, and the tokens of what differs. */
+  recall(
+    memory: readonly TableMemory[],
+    of: (origin: string) => boolean,
+    zero: number,
+  ): { keys: string[]; tokens: string[] } {
+    const gone = [...this.all.values()].filter((t) => of(t.origin) && !memory.some((m) => m.key === t.key));
+    const tokens = [
+      ...gone.flatMap((t) => this.remove(t.key)),
+      ...memory.flatMap((m) => this.put(m, m.origin, m.at + zero)),
+    ];
+    for (const { key, at, quality } of memory) Object.assign(this.all.get(key)!, { at: at + zero, quality });
+    return { keys: [...gone, ...memory].map((t) => t.key), tokens };
   }
 
   /** Sets how far the tables of one origin can be trusted; true when that changed one. */

@@ -35,5 +35,11 @@ export function sameValue(a: FieldValue, b: FieldValue): boolean {
   );
 }
 
+/** The same value as if everything had happened `by` ms later: a clock's anchor moves, all else stays. */
+export function shifted<T extends FieldValue>(value: T, by: number): T {
+  const known: FieldValue = value;
+  return isClock(known) ? ({ ...known, anchor: known.anchor + by } as T) : value;
+}
+
 /** How far a field can be trusted: its source speaks, is late, or is lost; `none` where nothing was said yet. */
 export type Quality = 'ok' | 'late' | 'lost' | 'none';

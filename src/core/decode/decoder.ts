@@ -39,6 +39,11 @@ export class FrameDecoder {
     return this.tail - this.head;
   }
 
+  /** A copy of the bytes held back. */
+  get held(): Uint8Array {
+    return this.buffer.slice(this.head, this.tail);
+  }
+
   /** Takes bytes as they come; gives the frames that they completed, oldest first. */
   push(bytes: Uint8Array): Frame[] {
     this.append(bytes);

@@ -9,6 +9,11 @@ export class LineSplitter {
   /** Lines that were too long. */
   tooLong = 0;
 
+  /** A copy of the half line that is held back. */
+  get held(): Uint8Array {
+    return this.join();
+  }
+
   push(bytes: Uint8Array): string[] {
     const lines: string[] = [];
     let from = 0;
@@ -39,13 +44,18 @@ export class LineSplitter {
     this.tooLong++;
   }
 
-  private take(): string {
+  private join(): Uint8Array {
     const whole = new Uint8Array(this.length);
     let at = 0;
     for (const part of this.parts) {
       whole.set(part, at);
       at += part.length;
     }
+    return whole;
+  }
+
+  private take(): string {
+    const whole = this.join();
     this.parts = [];
     this.length = 0;
     return new TextDecoder().decode(whole);

@@ -1,4 +1,5 @@
 import type { Change } from '../board/board.ts';
+import { shifted } from '../board/values.ts';
 
 /** How a source takes its fields back after it was silent and another stood in for it. */
 export type BackPolicy = 'at-once' | 'stoppage' | 'by-hand';
@@ -20,6 +21,14 @@ interface Party {
   /** Since when it speaks without a break, server ms. */
   since: number;
   links: readonly { field: string; priority: number }[];
+}
+
+/** Who spoke, said and held what at one moment, as plain data. Times count from that moment, in ms. */
+export interface ArbiterMemory {
+  live: Record<string, number>;
+  latest: Said[];
+  holders: Record<string, string>;
+  lost: Record<string, string[]>;
 }
 
 /**
@@ -112,7 +121,7 @@ export class Arbiter {
     if (!party.live) Object.assign(party, { live: true, since: now });
     return changes.filter((change) => {
       if (!('value' in change)) return true;
-      this.remember(source, change);
+      this.note(source, change);
       this.settle(change.key, now, false, null);
       return this.holders.get(change.key) === source;
     });
@@ -127,7 +136,7 @@ export class Arbiter {
     if (!party) return [];
     party.live = false;
     const rest = atRest.filter((c): c is Said => 'value' in c);
-    for (const change of rest) this.remember(source, change);
+    for (const change of rest) this.note(source, change);
     const changes: Change[] = [];
     for (const { field } of party.links) {
       if (this.holders.get(field) !== source) continue;
@@ -175,7 +184,34 @@ export class Arbiter {
       .length;
   }
 
-  private remember(source: string, change: Said): void {
+  /** What it knows, with times counted from server time `zero`. */
+  remember(zero: number): ArbiterMemory {
+    const speaking = [...this.parties].filter(([, party]) => party.live);
+    const said = [...this.latest.values()].flatMap((by) => [...by.values()]);
+    return {
+      live: Object.fromEntries(speaking.map(([source, { since }]) => [source, since - zero])),
+      latest: said.map((s) => ({ ...s, value: shifted(s.value, -zero) })),
+      holders: Object.fromEntries(this.holders),
+      lost: Object.fromEntries([...this.lost].map(([field, by]) => [field, [...by]])),
+    };
+  }
+
+  /** Knows what it knew at a moment that now counts as `zero`, of the sources that it has. */
+  recall({ live, latest, holders, lost }: ArbiterMemory, zero: number): void {
+    const known = ([, source]: [string, string]) => this.parties.has(source);
+    for (const [source, party] of this.parties)
+      Object.assign(party, { live: live[source] !== undefined, since: (live[source] ?? 0) + zero });
+    this.latest.clear();
+    for (const change of latest)
+      if (this.parties.has(change.origin))
+        this.note(change.origin, { ...change, value: shifted(change.value, zero) });
+    this.holders.clear();
+    for (const [field, source] of Object.entries(holders).filter(known)) this.holders.set(field, source);
+    this.lost.clear();
+    for (const [field, by] of Object.entries(lost)) this.lost.set(field, new Set(by));
+  }
+
+  private note(source: string, change: Said): void {
     const said = this.latest.get(change.key) ?? new Map<string, Said>();
     said.set(source, change);
     this.latest.set(change.key, said);

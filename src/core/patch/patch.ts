@@ -1,6 +1,6 @@
 import * as v from 'valibot';
 import type { Change } from '../board/board.ts';
-import { isClock, type ClockState, type FieldValue, type Scalar } from '../board/values.ts';
+import { isClock, shifted, type ClockState, type FieldValue, type Scalar } from '../board/values.ts';
 import { followClock, stoppedClock, type ClockReading } from '../clock/clock.ts';
 import { isClockReading, type Reading } from '../decode/reading.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
@@ -29,6 +29,9 @@ const patchSchema = v.object({
 /** Which reading feeds which field, with its conversion. */
 export type PatchDoc = v.InferOutput<typeof patchSchema>;
 export type PatchLink = PatchDoc['links'][number];
+
+/** What a patch knows of its clocks, as plain data. */
+export type PatchMemory = { field: string; state: ClockState; said: number }[];
 
 /** Reads a patch; refuses one that feeds a field twice. */
 export function parsePatch(input: unknown): Parsed<PatchDoc> {
@@ -73,6 +76,22 @@ export class Patch {
   /** Takes over what another patch of the same source knows of its clocks, so that none stands for a moment. */
   inherit(from: Patch): void {
     for (const [field, clock] of from.clocks) if (this.linkTo(field)) this.clocks.set(field, clock);
+  }
+
+  /** What each clock last said for certain, with times counted from server time `zero`. */
+  remember(zero: number): PatchMemory {
+    return [...this.clocks].map(([field, { state, said }]) => ({
+      field,
+      state: shifted(state, -zero),
+      said,
+    }));
+  }
+
+  /** Knows what it knew at a moment that now counts as `zero`. */
+  recall(memory: PatchMemory, zero: number): void {
+    this.clocks.clear();
+    for (const { field, state, said } of memory)
+      if (this.linkTo(field)) this.clocks.set(field, { state: shifted(state, zero), said });
   }
 
   /** The changes that stop every running clock at the last value that its source said, when it fell silent. */

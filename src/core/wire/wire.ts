@@ -3,6 +3,8 @@ import type { Derived } from '../derive/derived.ts';
 import type { MediaEntry } from '../media/media.ts';
 import type { Game } from '../show/game.ts';
 import type { FieldDef, SportProfile } from '../sport/profile.ts';
+import type { RehearsalState, TapeInfo } from '../tape/tape.ts';
+import type { Stretch } from '../tape/show-time.ts';
 import type { FieldState, Quality } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import type { Item, Lane, Output } from '../show/show.ts';
@@ -17,7 +19,15 @@ export type ServerMessage<Body, Op> =
   | { t: 'snapshot'; seq: number; body: Body }
   | { t: 'delta'; seq: number; ops: Op[] }
   | { t: 'pong'; at: number; now: number }
+  /** By which time the show runs, and the tape that is rehearsed with; null: it is real. */
+  | { t: 'time'; rehearsal: ShownRehearsal | null }
   | { t: 'trace'; trace: Trace | null };
+
+/** What every page knows of a rehearsal. */
+export interface ShownRehearsal extends Stretch {
+  /** The tape's name. */
+  tape: string;
+}
 
 /** Sent by a page: ask for a snapshot, measure the clocks' offset, watch one field's trace (null: none). */
 export type ClientMessage =
@@ -111,6 +121,8 @@ export interface DeskSnapshot {
   templates: Template[];
   sources: SourceState[];
   bundles: SourceBundle[];
+  tapes: TapeInfo[];
+  rehearsal: RehearsalState | null;
   database: { ok: boolean };
   log: LogLine[];
 }
@@ -123,6 +135,7 @@ export type DeskOp =
   | { op: 'sources'; sources: SourceState[] }
   | { op: 'source'; bundle: SourceBundle }
   | { op: 'source-gone'; key: string }
+  | { op: 'deck'; tapes: TapeInfo[]; rehearsal: RehearsalState | null }
   | { op: 'problems'; problems: Record<string, string> }
   | { op: 'database'; ok: boolean }
   | { op: 'log'; line: LogLine };

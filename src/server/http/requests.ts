@@ -1,11 +1,15 @@
 import {
+  ArrayMaxSize,
+  IsArray,
   IsBoolean,
   IsIn,
   IsObject,
   IsOptional,
   IsString,
   Length,
+  Max,
   MaxLength,
+  Min,
   registerDecorator,
   validateSync,
   type ValidationError,
@@ -179,7 +183,61 @@ export class MediaRequest extends ActionRequest {
   entry?: object | null;
 }
 
+export class TapeRequest extends ActionRequest {
+  @IsIn(['tape'])
+  kind!: 'tape';
+
+  @IsIn(['record', 'stop', 'rename', 'delete', 'cut'])
+  do!: 'record' | 'stop' | 'rename' | 'delete' | 'cut';
+
+  /** The tape's key; a recording is the one that is being made. */
+  @IsOptional()
+  @Length(1, 80)
+  tape?: string;
+
+  @IsOptional()
+  @Length(1, 80)
+  name?: string;
+
+  /** For a cut: the parts that are kept, in ms. The deck reads them. */
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(100)
+  parts?: unknown[];
+}
+
+export class RehearseRequest extends ActionRequest {
+  @IsIn(['rehearse'])
+  kind!: 'rehearse';
+
+  @IsIn(['start', 'end', 'play', 'pause', 'jump', 'speed', 'loop'])
+  do!: 'start' | 'end' | 'play' | 'pause' | 'jump' | 'speed' | 'loop';
+
+  @IsOptional()
+  @Length(1, 80)
+  tape?: string;
+
+  /** By which maps and patches the tape is read. */
+  @IsOptional()
+  @IsIn(['tape', 'today'])
+  maps?: 'tape' | 'today';
+
+  /** Where to jump to, ms; or how fast it is to run. */
+  @IsOptional()
+  @Min(0)
+  @Max(1e9)
+  to?: number;
+
+  /** The part to play again and again, ms; none ends that. */
+  @IsOptional()
+  @IsObject()
+  part?: { from: number; to: number } | null;
+}
+
+export type DeckRequest = TapeRequest | RehearseRequest;
+
 export type AnyRequest =
+  | DeckRequest
   | MediaRequest
   | PutDocumentRequest
   | RemoveDocumentRequest
@@ -207,6 +265,8 @@ const KINDS = {
   'remove-source': RemoveSourceRequest,
   'give-back': GiveBackRequest,
   media: MediaRequest,
+  tape: TapeRequest,
+  rehearse: RehearseRequest,
   hand: HandRequest,
   'put-document': PutDocumentRequest,
   'remove-document': RemoveDocumentRequest,

@@ -1,4 +1,3 @@
-import type { Logger } from 'pino';
 import { FrameDecoder, type Frame } from '../../core/decode/decoder.ts';
 import { LineSplitter } from '../../core/decode/lines.ts';
 import { asciiText, type Reading } from '../../core/decode/reading.ts';
@@ -11,9 +10,11 @@ import {
 } from '../../core/source/source.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import { fromJson } from '../../core/tree/node.ts';
-import { readDocument, type DocumentRead } from '../../core/tree/read.ts';
+import { readDocument } from '../../core/tree/read.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
-import { serverNow } from '../live/hub.ts';
+import type { SourceMemory } from '../../core/tape/memory.ts';
+import type { Said } from '../../core/tape/tape.ts';
+import type { Ears } from './ears.ts';
 import { openLine, type OpenLine } from './transport.ts';
 
 /** How much of what a source said last is kept for whoever looks at it, in bytes. */
@@ -47,9 +48,7 @@ export class ByteSource {
 
   constructor(
     { source, map, document }: SourceBundle,
-    private readonly onRead: (read: DocumentRead, at: number) => void,
-    private readonly onBytes: (bytes: Uint8Array) => void,
-    private readonly log: Logger,
+    private readonly ears: Ears,
   ) {
     this.doc = source;
     this.document = document;
@@ -62,12 +61,53 @@ export class ByteSource {
     const { key, transport, limits } = this.doc;
     this.line = openLine(transport as ByteTransport, Math.max(5000, limits.lost * 2), {
       up: () => {
-        this.connected = true;
-        this.log.info({ source: key, address: addressOf(transport) }, 'source connected');
+        this.hear({ kind: 'line', up: true });
+        this.ears.log.info({ source: key, address: addressOf(transport) }, 'source connected');
       },
-      bytes: (bytes) => this.receive(bytes),
-      down: (reason) => this.lostLine(reason),
+      bytes: (bytes) => this.hear({ kind: 'bytes', bytes }),
+      down: (reason) => {
+        this.hear({ kind: 'line', up: false, ...(reason ? { text: reason } : {}) });
+        this.openAgain(reason);
+      },
     });
+  }
+
+  /** Takes what its line, or a tape in its place, says. */
+  hear(said: Said): void {
+    this.ears.during(() => this.take(said));
+  }
+
+  private take(said: Said): void {
+    this.ears.said(said);
+    if (said.kind === 'bytes') return this.receive(said.bytes);
+    if (said.kind !== 'line') return;
+    this.connected = said.up;
+    if (said.up) return;
+    if (said.text) this.complain(said.text);
+    this.decoder?.reset();
+    this.lines.reset();
+  }
+
+  /** What it knows of what it hears, with times counted from `zero`. */
+  remember(zero: number): SourceMemory {
+    const held = (this.decoder ?? this.lines).held;
+    return {
+      lastWord: this.lastWord === null ? null : this.lastWord - zero,
+      health: this.health,
+      held: Buffer.from(held).toString('base64'),
+      clocks: [],
+      words: [],
+    };
+  }
+
+  recall({ lastWord, health, held }: SourceMemory, zero: number): void {
+    this.lastWord = lastWord === null ? null : lastWord + zero;
+    this.health = health;
+    this.connected = health === 'live';
+    this.recent = [];
+    this.decoder?.reset();
+    this.lines.reset();
+    (this.decoder ?? this.lines).push(Buffer.from(held, 'base64'));
   }
 
   stop(): void {
@@ -82,13 +122,16 @@ export class ByteSource {
     const health = this.doc.enabled ? healthOf(this.lastWord, now, this.doc.limits) : 'off';
     if (health === this.health) return false;
     this.health = health;
-    this.log[health === 'live' ? 'info' : 'warn']({ source: this.doc.key, health }, 'source health changed');
+    this.ears.log[health === 'live' ? 'info' : 'warn'](
+      { source: this.doc.key, health },
+      'source health changed',
+    );
     return true;
   }
 
   /** Notes trouble, as a sentence for the operator. */
   complain(text: string): void {
-    this.trouble = { text, at: serverNow() };
+    this.trouble = { text, at: this.ears.now() };
   }
 
   state(waiting = 0): SourceState {
@@ -110,21 +153,17 @@ export class ByteSource {
     };
   }
 
-  private lostLine(reason: string | null): void {
-    if (reason) this.complain(reason);
-    this.decoder?.reset();
-    this.lines.reset();
-    this.connected = false;
+  private openAgain(reason: string | null): void {
     this.line?.close();
     this.line = null;
     if (this.stopped) return;
     const wait = retryWait(this.tries++);
-    this.log.warn({ source: this.doc.key, wait, reason }, 'source disconnected');
+    this.ears.log.warn({ source: this.doc.key, wait, reason }, 'source disconnected');
     this.timer = setTimeout(() => this.start(), wait);
   }
 
   private receive(bytes: Uint8Array): void {
-    const now = serverNow();
+    const now = this.ears.now();
     if (this.document) {
       for (const line of this.lines.push(bytes)) this.readLine(line, this.document, now);
     } else if (!this.decoder) {
@@ -134,7 +173,7 @@ export class ByteSource {
       for (const frame of this.decoder.push(bytes)) {
         this.heard(now);
         this.last = { frame, at: now };
-        this.onRead({ readings: frame.readings, tables: [] }, now);
+        this.ears.read({ readings: frame.readings, tables: [] }, now);
       }
       const { badChecks } = this.decoder.counts;
       const { lastBad } = this.decoder;
@@ -145,7 +184,6 @@ export class ByteSource {
       this.badChecks = badChecks;
     }
     this.keep(bytes);
-    this.onBytes(bytes);
   }
 
   private readLine(text: string, map: DocMap, now: number): void {
@@ -154,7 +192,7 @@ export class ByteSource {
       this.goodLines++;
       this.heard(now);
       this.lastLine = { text: text.slice(0, 4000), readings: read.readings, at: now };
-      this.onRead(read, now);
+      this.ears.read(read, now);
     } catch {
       this.badLines++;
       this.complain(`A line is no JSON: ${text.slice(0, 60)}`);

@@ -1,4 +1,5 @@
 import type { Health } from '../../core/source/health.ts';
+import type { SourceMemory } from '../../core/tape/memory.ts';
 import type { SourceDoc } from '../../core/source/source.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 
@@ -32,6 +33,23 @@ export class HandSource {
     this.pressed++;
     this.lastWord = at;
     for (const field of fields) this.words.add(field);
+  }
+
+  remember(zero: number): SourceMemory {
+    const { health, lastWord, words } = this;
+    return {
+      lastWord: lastWord === null ? null : lastWord - zero,
+      health,
+      held: '',
+      clocks: [],
+      words: [...words],
+    };
+  }
+
+  recall({ lastWord, words }: SourceMemory, zero: number): void {
+    this.lastWord = lastWord === null ? null : lastWord + zero;
+    this.words.clear();
+    for (const field of words) this.words.add(field);
   }
 
   state(): SourceState {

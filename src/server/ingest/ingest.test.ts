@@ -34,9 +34,13 @@ function listenTo(transport: object, mapped = true) {
   const scores: unknown[] = [];
   const source = new ByteSource(
     { schema: 1, source: doc.value, map: mapped ? map.value : null, document: null, patch: null },
-    ({ readings }) => scores.push(readings.find((r) => r.name === 'home score')?.value),
-    () => {},
-    pino({ level: 'silent' }),
+    {
+      read: ({ readings }) => scores.push(readings.find((r) => r.name === 'home score')?.value),
+      said: () => {},
+      now: Date.now,
+      during: (work) => work(),
+      log: pino({ level: 'silent' }),
+    },
   );
   source.start();
   closing.push(() => source.stop());

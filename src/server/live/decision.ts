@@ -3,6 +3,7 @@ import type { Derivations } from '../../core/derive/derivations.ts';
 import type { Show } from '../../core/show/show.ts';
 import type { Library } from '../media/library.ts';
 import type { StoreChange } from '../store/store.ts';
+import type { Deck } from '../tape/deck.ts';
 import type { Sources } from './sources.ts';
 import type { World } from './world.ts';
 
@@ -20,4 +21,5 @@ export interface Situation {
   sources: Sources;
   derivations: Derivations;
   library: Library;
+  deck: Deck;
 }

@@ -15,7 +15,7 @@ import type {
 import type { StoreChange } from '../store/store.ts';
 import type { Decision, Situation } from './decision.ts';
 import { decideDocument } from './documents.ts';
-import { isForHand } from './sources.ts';
+import { isForHand } from './hands.ts';
 
 /** Decides what an operator's request changes. Throws a Refusal, a sentence, where it cannot be done. */
 export function decideRequest(now: Situation, request: AnyRequest, at: number): Decision {
@@ -36,6 +36,9 @@ export function decideRequest(now: Situation, request: AnyRequest, at: number): 
     case 'choose-game':
     case 'swap-sides':
       return decideDocument(now, request);
+    case 'tape':
+    case 'rehearse':
+      return now.deck.decide(request, at);
     case 'media':
       return decideMedia(now, request);
     default:
@@ -50,6 +53,10 @@ function knownSource({ sources }: Situation, key: string): SourceBundle {
 }
 
 function decideSource(now: Situation, request: SourceRequest | RemoveSourceRequest): Decision {
+  if (now.deck.playing?.maps === 'tape')
+    throw new Refusal(
+      'The rehearsal reads by the maps that are on the tape. End it before you change a source.',
+    );
   if (request.kind === 'remove-source') {
     const known = knownSource(now, request.source);
     return { change: { source: { remove: known } }, undo: { source: { put: known } } };

@@ -1,7 +1,9 @@
 import type { Board } from '../../core/board/board.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
+import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { Show } from '../../core/show/show.ts';
-import type { AnyRequest } from '../http/requests.ts';
+import { clockText } from '../../core/clock/clock.ts';
+import type { AnyRequest, RehearseRequest, TapeRequest } from '../http/requests.ts';
 
 /** The name of a source in a bundle that was read before. */
 const nameIn = (bundle: object) => (bundle as SourceBundle).source.name;
@@ -13,7 +15,13 @@ function documentName(body: object): string {
 }
 
 /** An action in words, for the log and for the answer to the page. */
-export function describe(request: AnyRequest, show: Show, board: Board): string {
+export function describe(
+  request: AnyRequest,
+  show: Show,
+  board: Board,
+  tapes: readonly TapeInfo[] = [],
+): string {
+  const tapeOf = (key: string | undefined) => tapes.find((t) => t.key === key)?.name ?? 'a tape';
   const nameOf = (item: string) => show.items.get(item)?.name ?? item;
   switch (request.kind) {
     case 'take':
@@ -51,7 +59,47 @@ export function describe(request: AnyRequest, show: Show, board: Board): string 
       if (request.do === 'set') return `Set ${label} to ${request.text?.trim() || 'blank'} by hand`;
       return `${label} ${Number(request.text) < 0 ? 'down' : 'up'} by hand`;
     }
+    case 'tape':
+      return describeTape(request, tapeOf(request.tape));
+    case 'rehearse':
+      return describeRehearsal(request, tapeOf(request.tape));
     case 'release':
       return `Released ${board.def(request.field)?.label}`;
+  }
+}
+
+function describeTape({ do: what, name }: TapeRequest, tape: string): string {
+  switch (what) {
+    case 'record':
+      return 'Records what all sources say';
+    case 'stop':
+      return 'Stopped the recording';
+    case 'rename':
+      return `Named the tape ${tape} anew: ${name}`;
+    case 'delete':
+      return `Deleted the tape ${tape}`;
+    case 'cut':
+      return `Cut the tape ${tape}`;
+  }
+}
+
+function describeRehearsal({ do: what, to, part }: RehearseRequest, tape: string): string {
+  switch (what) {
+    case 'start':
+      return `Rehearsal: ${tape} speaks in place of the sources`;
+    case 'end':
+      return 'Ended the rehearsal; the real sources are back';
+    case 'play':
+      return 'Rehearsal: plays';
+    case 'pause':
+      return 'Rehearsal: paused';
+    case 'jump':
+      return `Rehearsal: went to ${clockText(to ?? 0)}`;
+    case 'speed':
+      return `Rehearsal: runs at ${to} times its speed`;
+    case 'loop':
+      return part
+        ? `Rehearsal: plays ${clockText(part.from)} to ${clockText(part.to)} again and again`
+        : 'Rehearsal: plays on to the end';
   }
 }

@@ -2,28 +2,26 @@ import type { Logger } from 'pino';
 import { Board } from '../../core/board/board.ts';
 import { MEDIA_TOKEN } from '../../core/media/media.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
-import { applyShow, Refusal, type Item, type Lane, type Show } from '../../core/show/show.ts';
+import { applyShow, Refusal, type Item, type Show } from '../../core/show/show.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
-import type {
-  AirItem,
-  AirOp,
-  AirSnapshot,
-  BoardField,
-  DeskOp,
-  DeskSnapshot,
-  LogLine,
-} from '../../core/wire/wire.ts';
+import type { AirOp, BoardField, DeskOp, DeskSnapshot, LogLine } from '../../core/wire/wire.ts';
 import { readAction, type AnyRequest } from '../http/requests.ts';
 import { StoreDown, type Store, type StoreChange } from '../store/store.ts';
 import { readHostPolicy, type HostPolicy } from '../ingest/document/hosts.ts';
 import { Library } from '../media/library.ts';
+import { Deck, type DeckHost } from '../tape/deck.ts';
+import { DocumentReader } from '../ingest/document/reader.ts';
+import { ShowTime } from '../../core/tape/show-time.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
 import { Hub, serverNow } from './hub.ts';
 import { deskTables } from './tables.ts';
 import { BoardSaver } from './board-saver.ts';
 import { decideRequest } from './decisions.ts';
 import { carryOutDocuments, playGame, type Living } from './documents.ts';
 import { describe } from './describe.ts';
-import { Sources, type Spread } from './sources.ts';
+import { Sources } from './sources.ts';
+import type { Spread } from './surroundings.ts';
+import { OnAir } from './on-air.ts';
 import { traceOf } from './trace.ts';
 import type { World } from './world.ts';
 
@@ -51,7 +49,14 @@ export class Engine {
   private readonly picture = (path: string) => this.library.index.address(path);
   private readonly resolver: Resolver;
   private readonly show: Show = { items: new Map(), lanes: new Map() };
-  private readonly sources: Sources;
+  private readonly onAir: OnAir;
+  /** The time of the show: the real one, or that of a rehearsal. */
+  readonly time = new ShowTime(serverNow);
+  readonly deck: Deck;
+  private readonly reader = new DocumentReader(new URL('./worker.js', import.meta.url));
+  private lines: Sources;
+  /** The sources as they are saved. */
+  private readonly bundles: Map<string, SourceBundle>;
   private readonly derivations: Derivations;
   private readonly log: LogLine[] = [];
   private readonly saver: BoardSaver;
@@ -62,20 +67,23 @@ export class Engine {
     readonly world: World,
     private readonly store: Store,
     private readonly logger: Logger,
-    hosts: HostPolicy = readHostPolicy(undefined),
+    private readonly hosts: HostPolicy = readHostPolicy(undefined),
   ) {
     this.library = new Library(store);
     this.board = new Board(world.profile.fields);
     this.resolver = new Resolver(this.board, this.picture);
+    this.onAir = new OnAir(this.show, world, this.resolver);
     this.saver = new BoardSaver(this.board, store, logger);
     this.derivations = new Derivations(this.board, this.picture);
     world.takenTables = () =>
       this.board.tables.list().flatMap((t) => (t.origin === 'derived' ? [] : [t.key]));
     for (const zone of world.output.zones)
       this.show.lanes.set(zone.key, { zone: zone.key, next: null, onAir: null });
-    this.sources = new Sources(this.board, this.hub, (spread) => this.spread(spread), hosts, logger);
+    this.bundles = new Map(world.bundles.map((b) => [b.source.key, b]));
+    this.lines = this.makeSources((s) => this.spread(s), false);
+    this.deck = new Deck(this.deckHost(), store, logger);
     this.hub.open(DESK, () => this.deskSnapshot());
-    this.hub.open(this.airStream, () => this.airSnapshot());
+    this.hub.open(this.airStream, () => this.onAir.snapshot());
     for (const text of world.problems) logger.error(text);
   }
 
@@ -102,20 +110,68 @@ export class Engine {
       saved.pins.map(({ field, value }) => ({ key: field, pin: value })),
       now,
     );
-    for (const lane of this.show.lanes.values()) this.mount(lane);
-    for (const bundle of this.world.bundles) this.sources.put(bundle);
-    this.every(HEALTH_LOOK, () => {
-      if (this.sources.look()) this.desk({ op: 'sources', sources: this.sourceStates() });
-    });
-    this.every(HEALTH_LOOK, () => this.spread(this.derivations.tick(serverNow())));
+    for (const lane of this.show.lanes.values()) this.onAir.mount(lane);
+    await this.deck.load();
+    for (const bundle of this.bundles.values()) this.lines.put(bundle);
+    // A tape says itself when it was looked at, so that it always leads to the same board.
+    this.every(HEALTH_LOOK, () => this.deck.playing || this.look(this.time.now()));
     this.every(SOURCES_EVERY, () => this.desk({ op: 'sources', sources: this.sourceStates() }));
     this.every(TRACE_EVERY, () => this.sendTraces());
-    this.every(SAVE_EVERY, () => void this.saver.save());
+    this.every(SAVE_EVERY, () => this.deck.playing || void this.saver.save());
+  }
+
+  /** Looks at how long sources are silent and what turns with time. */
+  private look(at: number): void {
+    const told = this.sources.look(at);
+    const worked = this.derivations.tick(at);
+    if (told || worked.changed.length) this.deck.looked(at);
+    this.spread(worked);
+    if (told) this.desk({ op: 'sources', sources: this.sourceStates() });
+  }
+
+  private makeSources(spread: (s: Spread) => void, tape: boolean): Sources {
+    const { board, hub, hosts, logger, reader, time } = this;
+    return new Sources({ board, hub, hosts, logger, reader, spread, now: time.now, tape });
+  }
+
+  /** The sources in use: the real ones, or those of a tape in their place. */
+  private get sources(): Sources {
+    return this.deck.sources ?? this.lines;
+  }
+
+  private deckHost(): DeckHost {
+    const { board, time, reader } = this;
+    return {
+      board,
+      time,
+      reader,
+      sources: () => this.lines,
+      bundles: () => [...this.bundles.values()],
+      makeSources: (spread) => this.makeSources(spread, true),
+      shutLines: () => this.lines.stop(),
+      openLines: () => {
+        this.lines = this.makeSources((s) => this.spread(s), false);
+        for (const bundle of this.bundles.values()) this.lines.put(bundle);
+        this.hub.refresh(DESK);
+      },
+      spread: (s) => this.spread(s),
+      look: (at) => this.look(at),
+      profile: (key) => this.world.profiles.get(key ?? '') ?? this.world.profile,
+      told: () => {
+        const { tapes, playing } = this.deck;
+        const { stretch } = this.time;
+        this.hub.setTime(playing && stretch && { tape: playing.name, ...stretch });
+        this.desk({ op: 'deck', tapes, rehearsal: playing });
+      },
+      began: () => this.hub.refresh(DESK),
+    };
   }
 
   async stop(): Promise<void> {
     for (const timer of this.timers) clearInterval(timer);
-    this.sources.stop();
+    await this.deck.stop();
+    this.lines.stop();
+    this.reader.close();
     this.hub.close();
     await this.queue;
     await this.saver.save();
@@ -153,20 +209,23 @@ export class Engine {
   }
 
   private async perform(request: AnyRequest): Promise<Outcome> {
-    const at = serverNow();
+    const at = this.time.now();
     try {
-      const { show, board, world, sources, derivations, library } = this;
-      const now = { show, board, world, sources, derivations, library };
+      const { show, board, world, sources, derivations, library, deck } = this;
+      const now = { show, board, world, sources, derivations, library, deck };
+      if (request.kind === 'tape' || request.kind === 'rehearse') await deck.prepare(request);
       if (request.kind === 'media') await this.refuseLostContent(request.entry);
       const { change, undo } = decideRequest(now, request, at);
-      const text = describe(request, this.show, this.board);
+      const text = describe(request, show, board, deck.tapes);
       const { id, kind, ...body } = request;
-      // What is set by hand is committed with its values: no older batch may be written over them.
-      const commit = () => this.store.commit({ id, kind, body, text, at }, change, undo);
-      const done = await (change.hand ? this.saver.alone(commit) : commit());
+      const real = serverNow();
+      // What is set on a rehearsal's board is not the game's. What is set by hand is committed with its values: no older batch may be written over them.
+      const kept = deck.playing ? { ...change, hand: undefined } : change;
+      const commit = () => this.store.commit({ id, kind, body, text, at: real }, kept, undo);
+      const done = await (kept.hand ? this.saver.alone(commit) : commit());
       if (done === 'again') return { ok: true, text, seq: 0 };
       this.carryOut(change);
-      const line = { at, text };
+      const line = { at: real, text };
       this.log.push(line);
       if (this.log.length > LOG_LENGTH) this.log.shift();
       this.desk({ op: 'log', line });
@@ -203,17 +262,19 @@ export class Engine {
     if (change.item) this.desk({ op: 'item', item: change.item });
     if (change.lane) {
       const { lane } = change;
-      const item = this.mount(lane);
+      const item = this.onAir.mount(lane);
       if (item) this.air({ op: 'take', item });
       else if (!lane.onAir) this.air({ op: 'clear', zone: lane.zone });
       this.desk({ op: 'lane', lane });
     }
     if (change.source && 'put' in change.source) {
       const bundle = change.source.put;
+      this.bundles.set(bundle.source.key, bundle);
       this.sources.put(bundle);
       this.desk({ op: 'source', bundle });
     } else if (change.source) {
       const { key } = change.source.remove.source;
+      this.bundles.delete(key);
       this.sources.remove(key);
       this.desk({ op: 'source-gone', key });
     }
@@ -223,10 +284,11 @@ export class Engine {
       this.hub.refresh(DESK);
     }
     if (change.documents) {
-      this.spread(carryOutDocuments(this.living, change.documents, serverNow()));
+      this.spread(carryOutDocuments(this.living, change.documents, this.time.now()));
       this.sources.boardChanged();
       this.hub.refresh(DESK);
     }
+    if (change.deck) this.deck.carryOut(change.deck, change.tape);
     if (change.hand) this.sources.press(change.hand.source, change.hand.changes);
     if (change.giveBack) this.sources.giveBack(change.giveBack);
     if (change.source || change.giveBack || change.hand)
@@ -235,49 +297,17 @@ export class Engine {
       const { pin } = change;
       const key = pin.field;
       this.spread(
-        this.board.apply(['release' in pin ? { key, release: true } : { key, pin: pin.value }], serverNow()),
+        this.board.apply(
+          ['release' in pin ? { key, release: true } : { key, pin: pin.value }],
+          this.time.now(),
+        ),
       );
     }
   }
 
-  /** What is mounted in each zone, with when it was taken: a lane that only changed its next is not taken anew. */
-  private readonly mounted = new Map<string, number>();
-
-  /** Follows what a lane has on air; gives what an air page needs when that is new there. */
-  private mount(lane: Lane): AirItem | null {
-    const { zone, onAir } = lane;
-    if (!onAir) {
-      this.resolver.unmount(zone);
-      this.mounted.delete(zone);
-      return null;
-    }
-    if (this.mounted.get(zone) === onAir.takenAt) return null;
-    this.mounted.set(zone, onAir.takenAt);
-    return this.airItem(lane);
-  }
-
-  private airItem({ zone, onAir }: Lane): AirItem | null {
-    const item = onAir && this.show.items.get(onAir.item);
-    const template = item && this.world.templates.get(item.template);
-    const box = this.world.output.zones.find((z) => z.key === zone);
-    if (!onAir || !item || !template || !box) return null;
-    const layout = template.layouts[0]!;
-    const states = this.resolver.mount(zone, layout, onAir.inputs);
-    const { x, y, width, height } = box;
-    return {
-      mount: zone,
-      zone,
-      box: { x, y, width, height },
-      item: item.id,
-      template: template.key,
-      layout,
-      states,
-    };
-  }
-
   /** Sends what an apply changed: to the pages on air first, then to the desks. */
   private spread(first: Spread): void {
-    const more = this.derivations.react(first.changed, serverNow());
+    const more = this.derivations.react(first.changed, this.time.now());
     const changed = [...first.changed, ...more.changed];
     const touched = [...first.touched, ...more.touched];
     const tables = [...(first.tables ?? []), ...more.tables];
@@ -287,7 +317,7 @@ export class Engine {
     if (tables.length) this.desk({ op: 'tables', ...deskTables(this.board, tables) });
     if (touched.length === 0) return;
     this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
-    this.saver.note(touched);
+    if (!this.deck.playing) this.saver.note(touched);
   }
 
   private told = '{}';
@@ -320,12 +350,6 @@ export class Engine {
     return traceOf(key, this.resolver.usesOf(key), this.show, feeding, derived, nameOf);
   }
 
-  private airSnapshot(): AirSnapshot {
-    const { key, width, height } = this.world.output;
-    const items = [...this.show.lanes.values()].map((lane) => this.airItem(lane));
-    return { output: { key, width, height }, items: items.filter((i) => i !== null) };
-  }
-
   private deskSnapshot(): DeskSnapshot {
     const { game, output, templates, games, profiles, derived, maps } = this.world;
     return {
@@ -353,6 +377,8 @@ export class Engine {
       templates: [...templates.values()],
       sources: this.sourceStates(),
       bundles: this.sources.bundles(),
+      tapes: this.deck.tapes,
+      rehearsal: this.deck.playing,
       database: { ok: this.store.ok },
       log: this.log,
     };
@@ -362,13 +388,9 @@ export class Engine {
     return { key, ...this.board.state(key)! };
   }
 
-  private air(op: AirOp): void {
-    this.hub.publish(this.airStream, [op]);
-  }
+  private air = (op: AirOp) => this.hub.publish(this.airStream, [op]);
 
-  private desk(op: DeskOp): void {
-    this.hub.publish(DESK, [op]);
-  }
+  private desk = (op: DeskOp) => this.hub.publish(DESK, [op]);
 
   private every(ms: number, what: () => void): void {
     this.timers.push(setInterval(what, ms));

@@ -1,5 +1,5 @@
 import type { WebSocket } from 'ws';
-import type { ClientMessage, ServerMessage } from '../../core/wire/wire.ts';
+import type { ClientMessage, ServerMessage, ShownRehearsal } from '../../core/wire/wire.ts';
 
 /** Above this many bytes waiting for one client, it is skipped ahead: it gets a snapshot once it has drained. */
 const BEHIND = 512 * 1024;
@@ -28,13 +28,20 @@ export class Hub {
   private readonly streams = new Map<string, Stream>();
   private readonly drain: NodeJS.Timeout;
 
+  private rehearsal: ShownRehearsal | null = null;
+
   constructor() {
     this.drain = setInterval(() => this.catchUp(), DRAIN_LOOK);
   }
 
-  /** Opens a stream; `snapshot` must give the state that all deltas up to now led to. */
+  /**
+   * Opens a stream; `snapshot` must give the state that all deltas up to now led to. One that is open keeps its pages
+   * and its number.
+   */
   open(name: string, snapshot: () => unknown): void {
-    this.streams.set(name, { seq: 0, clients: new Set(), snapshot });
+    const known = this.streams.get(name);
+    if (known) known.snapshot = snapshot;
+    else this.streams.set(name, { seq: 0, clients: new Set(), snapshot });
   }
 
   /** Ends a stream and lets its pages go. */
@@ -77,11 +84,19 @@ export class Hub {
     }
   }
 
+  /** Tells every page by which time the show runs. */
+  setTime(rehearsal: ShownRehearsal | null): void {
+    this.rehearsal = rehearsal;
+    for (const { clients } of this.streams.values())
+      for (const { socket } of clients) socket.send(JSON.stringify({ t: 'time', rehearsal }));
+  }
+
   join(name: string, socket: WebSocket): void {
     const stream = this.streams.get(name);
     if (!stream) return socket.close(1008, 'no such stream');
     const client: Client = { socket, behind: false, watching: null };
     stream.clients.add(client);
+    if (this.rehearsal) socket.send(JSON.stringify({ t: 'time', rehearsal: this.rehearsal }));
     this.sendSnapshot(stream, client);
     socket.on('message', (data) => this.receive(stream, client, String(data)));
     socket.on('close', () => stream.clients.delete(client));

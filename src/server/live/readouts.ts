@@ -45,12 +45,23 @@ export function readout(type: string, body: string): Readout {
   return { type, body, etag: `"${createHash('sha1').update(body).digest('base64url')}"` };
 }
 
-/** All fields in one open format, or null for a format that is not offered. */
-export function allFields(board: Board, format: string, now: number): Readout | null {
+/**
+ * All fields in one open format, or null for a format that is not offered. In a rehearsal it says so, with the tape's
+ * name, where the format has a place for it.
+ */
+export function allFields(
+  board: Board,
+  format: string,
+  now: number,
+  rehearsal: string | null = null,
+): Readout | null {
   const fields = readFields(board, now);
   switch (format) {
     case 'json':
-      return readout('application/json', JSON.stringify({ seq: board.seq, fields }, null, 1));
+      return readout(
+        'application/json',
+        JSON.stringify({ seq: board.seq, ...(rehearsal && { rehearsal }), fields }, null, 1),
+      );
     case 'xml': {
       const builder = new XMLBuilder({
         ignoreAttributes: false,
@@ -66,7 +77,7 @@ export function allFields(board: Board, format: string, now: number): Readout | 
       }));
       return readout(
         'application/xml',
-        `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({ fields: { '@seq': String(board.seq), field } })}`,
+        `<?xml version="1.0" encoding="UTF-8"?>\n${builder.build({ fields: { '@seq': String(board.seq), ...(rehearsal && { '@rehearsal': rehearsal }), field } })}`,
       );
     }
     case 'csv': {

@@ -1,67 +1,57 @@
-import type { Logger } from 'pino';
-import type { Applied, Board, Change } from '../../core/board/board.ts';
-import { isClock } from '../../core/board/values.ts';
+import type { Board, Change } from '../../core/board/board.ts';
+import { isClock, shifted } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
 import { Arbiter } from '../../core/patch/arbiter.ts';
 import { Patch } from '../../core/patch/patch.ts';
-import { deliveryOf, type DocumentTransport, type SourceBundle } from '../../core/source/source.ts';
-import type { FieldDef } from '../../core/sport/profile.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
+import type { IntakeMemory } from '../../core/tape/memory.ts';
+import type { Said, TapeEntry } from '../../core/tape/tape.ts';
 import type { DocumentRead } from '../../core/tree/read.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { ByteSource } from '../ingest/byte-source.ts';
-import { DocumentSource, type Fetcher } from '../ingest/document/document-source.ts';
-import { fileFetcher } from '../ingest/document/file.ts';
-import type { HostPolicy } from '../ingest/document/hosts.ts';
-import { httpFetcher } from '../ingest/document/http.ts';
-import { DocumentReader } from '../ingest/document/reader.ts';
+import { DocumentSource } from '../ingest/document/document-source.ts';
 import type { Done } from '../ingest/document/work.ts';
+import type { Ears } from '../ingest/ears.ts';
 import { HandSource } from '../ingest/hand-source.ts';
-import { serverNow, type Hub } from './hub.ts';
-
-/** Bytes go to whoever looks at them in batches, this often, in ms. */
-const BYTES_EVERY = 50;
-/** The place of what is set by hand: behind every device. */
-const HAND_PLACE = 9;
+import { openSource, type AnySource } from '../ingest/open-source.ts';
+import { ByteStreams } from './byte-streams.ts';
+import { clocksOver, handLinks, letGo, ownWords } from './hands.ts';
+import type { Surroundings } from './surroundings.ts';
 
 export interface Feeding {
   bundle: SourceBundle;
-  source: ByteSource | DocumentSource | HandSource;
+  source: AnySource;
   patch: Patch | null;
 }
-
-/** What changed on the board: tokens of fields and rows for what shows them, fields and tables for the desks. */
-export interface Spread extends Pick<Applied, 'changed' | 'touched'> {
-  tables?: string[];
-}
-
-/** The name of the stream that carries a source's bytes as they come. */
-export const bytesStream = (key: string) => `bytes:${key}`;
-
-/** True for a field that a hand may set on its pad: what a game changes, not what it is called. */
-export const isForHand = (def: FieldDef) => !['text', 'colour', 'picture'].includes(def.kind);
 
 /** All connected inputs: what they say becomes changes of the board, their silence stops their clocks. */
 export class Sources {
   private readonly all = new Map<string, Feeding>();
   private readonly arbiter = new Arbiter();
-  private readonly unsent = new Map<string, Uint8Array[]>();
-  private readonly timer: NodeJS.Timeout;
-  private readonly reader = new DocumentReader(new URL('./worker.js', import.meta.url));
+  private readonly bytes: ByteStreams;
+  private readonly board: Board;
 
-  constructor(
-    private readonly board: Board,
-    private readonly hub: Hub,
-    private readonly spread: (changes: Spread) => void,
-    private readonly hosts: HostPolicy,
-    private readonly logger: Logger,
-  ) {
-    this.timer = setInterval(() => this.sendBytes(), BYTES_EVERY);
+  /** The moment of a tape that is being replayed; null where time is that of the show. */
+  private moment: number | null = null;
+  private readonly now = () => this.moment ?? this.around.now();
+
+  constructor(private readonly around: Surroundings) {
+    this.board = around.board;
+    this.bytes = new ByteStreams(around.hub);
   }
+
+  /** Adds what a recorder is to be told; it hears everything that sources say, in the order in which it counts. */
+  recorder: ((source: string, said: Said, at: number) => void) | null = null;
 
   /** Starts a source, or starts it anew with what changed. Until it speaks again its fields are not trusted. */
   put(bundle: SourceBundle): void {
+    this.during(this.now(), () => this.take(bundle));
+  }
+
+  private take(bundle: SourceBundle): void {
     const { key } = bundle.source;
+    this.note(key, { kind: 'bundle', bundle });
     const known = this.all.get(key);
     const patch = bundle.patch && new Patch(bundle.patch, (field) => this.board.def(field));
     if (known && sameInput(known.bundle, bundle)) return this.goOn(known, bundle, patch);
@@ -72,24 +62,32 @@ export class Sources {
     this.arbiter.put(key, bundle.source.back, bundle.source.enabled ? this.linksOf(bundle) : []);
     this.all.set(key, { bundle, source, patch });
     this.dropTables(key, bundle.document);
-    if (!this.hub.has(bytesStream(key)))
-      this.hub.open(bytesStream(key), () => {
-        const now = this.all.get(key)?.source;
-        return { hex: hexOf([now instanceof ByteSource ? now.tail : new Uint8Array()]) };
-      });
-    if (source instanceof HandSource && bundle.source.enabled) this.pickUp(source);
+    this.bytes.open(key, () => {
+      const now = this.all.get(key)?.source;
+      return now instanceof ByteSource ? now.tail : new Uint8Array();
+    });
+    if (this.around.tape) return;
+    if (source instanceof HandSource && bundle.source.enabled) {
+      const words = ownWords(source, this.board);
+      if (words.length) this.set(key, words);
+    }
     source.start();
   }
 
   remove(key: string): void {
+    this.during(this.now(), () => this.letGoOf(key));
+  }
+
+  private letGoOf(key: string): void {
     const known = this.all.get(key);
     if (!known) return;
+    this.note(key, { kind: 'bundle', bundle: null });
     known.source.stop();
     this.all.delete(key);
     this.silence(known, 'lost');
     this.apply(this.arbiter.remove(key));
     this.dropTables(key, null);
-    this.hub.shut(bytesStream(key));
+    this.bytes.shut(key);
   }
 
   bundle(key: string): SourceBundle | undefined {
@@ -121,8 +119,11 @@ export class Sources {
 
   /** Gives a source back the fields that another holds since it was silent. */
   giveBack(key: string): void {
-    this.apply(this.arbiter.giveBack(key, serverNow()));
-    this.letGo();
+    this.during(this.now(), () => {
+      this.note(key, { kind: 'give-back' });
+      this.apply(this.arbiter.giveBack(key, this.now()));
+      for (const hand of this.hands()) letGo(hand, this.arbiter);
+    });
   }
 
   /** The live source whose word a hand's would not outweigh, by name; null where the hand may set the field. */
@@ -133,9 +134,17 @@ export class Sources {
 
   /** Sets fields by hand. */
   press(key: string, changes: readonly Change[]): void {
+    const set = changes.flatMap((c) => ('value' in c ? [{ field: c.key, value: c.value }] : []));
+    this.during(this.now(), () => {
+      this.note(key, { kind: 'press', set });
+      this.set(key, changes);
+    });
+  }
+
+  private set(key: string, changes: readonly Change[]): void {
     const hand = this.all.get(key)?.source;
     if (!(hand instanceof HandSource)) return;
-    const now = serverNow();
+    const now = this.now();
     hand.press(
       changes.map((c) => c.key),
       now,
@@ -148,7 +157,7 @@ export class Sources {
     const found = this.all.get(key)?.source;
     if (!(found instanceof DocumentSource)) return null;
     await found.fetchNow();
-    found.look(serverNow());
+    found.look(this.now());
     return found.state();
   }
 
@@ -158,9 +167,14 @@ export class Sources {
     return found instanceof DocumentSource ? found.tryMap(map) : null;
   }
 
-  /** Looks at every source's silence; gives true when the health of one changed. */
-  look(): boolean {
-    const now = serverNow();
+  /** Looks at every source's silence at `now`; gives true when that changed anything. */
+  look(now: number): boolean {
+    let changed = false;
+    this.during(now, () => (changed = this.lookAt(now)));
+    return changed;
+  }
+
+  private lookAt(now: number): boolean {
     let changed = false;
     for (const feeding of this.all.values()) {
       if (!feeding.source.look(now)) continue;
@@ -173,17 +187,88 @@ export class Sources {
       const value = this.board.read(key);
       return isClock(value) && value.running;
     });
-    this.endClocks(now);
+    let ended = false;
+    for (const hand of this.hands()) {
+      const over = clocksOver(hand, this.board, now);
+      if (over.length) this.set(hand.doc.key, over);
+      ended ||= over.length > 0;
+    }
     const back = this.arbiter.tick(now, stopped);
     this.apply(back);
-    this.letGo();
-    return changed || back.length > 0;
+    for (const hand of this.hands()) letGo(hand, this.arbiter);
+    return changed || ended || back.length > 0;
+  }
+
+  private note(source: string, said: Said): void {
+    this.recorder?.(source, said, this.now());
+  }
+
+  /** Does something that has one time, `at`, whatever it calls. */
+  private during(at: number, work: () => void): void {
+    if (this.moment !== null) return work();
+    this.moment = at;
+    try {
+      work();
+    } finally {
+      this.moment = null;
+    }
+  }
+
+  /** All that is known of the sources and by them, with times counted from `zero`. */
+  remember(zero: number): IntakeMemory {
+    const sources = [...this.all].map(([key, { source, patch }]) => [
+      key,
+      { ...source.remember(zero), clocks: patch?.remember(zero) ?? [] },
+    ]);
+    return {
+      board: this.board.remember(zero),
+      arbiter: this.arbiter.remember(zero),
+      sources: Object.fromEntries(sources) as IntakeMemory['sources'],
+    };
+  }
+
+  /** The newest good document of each source that has one: with these a memory is whole. */
+  newest(): { source: string; said: Said }[] {
+    return [...this.all].flatMap(([key, { source }]) => {
+      const said = source instanceof DocumentSource ? source.newest : null;
+      return said ? [{ source: key, said }] : [];
+    });
+  }
+
+  /** Knows and shows what was known at a moment that now counts as `zero`. */
+  recall(memory: IntakeMemory, zero: number): void {
+    for (const [key, { source, patch }] of this.all) {
+      const was = memory.sources[key];
+      source.recall(was ?? { lastWord: null, health: 'off', held: '', clocks: [], words: [] }, zero);
+      patch?.recall(was?.clocks ?? [], zero);
+    }
+    this.arbiter.recall(memory.arbiter, zero);
+    this.around.spread(this.board.recall(memory.board, zero));
+  }
+
+  /** Takes what a tape says, as it was at its moment `at` (ms); a document is read first. */
+  async replay(entry: Extract<TapeEntry, { kind: 'said' }>, at: number, zero: number): Promise<void> {
+    const { said, source: key } = entry;
+    const meanwhile = (work: () => void) => this.during(at, work);
+    const source = this.all.get(key)?.source;
+    if (said.kind === 'bundle')
+      return meanwhile(() => (said.bundle ? this.put(said.bundle) : this.remove(key)));
+    if (said.kind === 'give-back') return meanwhile(() => this.giveBack(key));
+    if (said.kind === 'press') {
+      const changes = said.set.map(({ field, value }) => ({
+        key: field,
+        value: shifted(value, zero),
+        origin: key,
+      }));
+      return meanwhile(() => this.set(key, changes));
+    }
+    if (source instanceof DocumentSource) return source.hear(said, meanwhile);
+    if (source instanceof ByteSource) meanwhile(() => source.hear(said));
   }
 
   stop(): void {
-    clearInterval(this.timer);
+    this.bytes.close();
     for (const { source } of this.all.values()) source.stop();
-    this.reader.close();
   }
 
   /**
@@ -197,7 +282,7 @@ export class Sources {
     Object.assign(known, { bundle, patch });
     const links = bundle.source.enabled ? this.linksOf(bundle) : [];
     const { changes, orphans } = this.arbiter.change(key, bundle.source.back, links);
-    const now = serverNow();
+    const now = this.now();
     // A clock that nobody speaks for any more stands.
     const stopped = orphans.flatMap((field): Change[] => {
       const { value, origin } = this.board.state(field) ?? { value: null, origin: '' };
@@ -205,81 +290,38 @@ export class Sources {
       return [{ key: field, value: stoppedClock(clockAt(value, now), value.direction, now), origin }];
     });
     this.apply([...changes, ...stopped]);
-    this.spread({ changed: [], touched: this.board.orphan(orphans) });
+    this.around.spread({ changed: [], touched: this.board.orphan(orphans) });
     // A document speaks only when it changes: what it said holds for the new patch too.
     const last = known.source instanceof DocumentSource ? known.source.last : null;
-    if (last) this.onRead(known, { readings: last.readings, tables: [] }, serverNow());
+    if (last) this.onRead(known, { readings: last.readings, tables: [] }, this.now());
   }
 
   private make(bundle: SourceBundle): Feeding['source'] {
     const { source: doc } = bundle;
-    const heard = (read: DocumentRead, at: number) => {
-      const feeding = this.all.get(doc.key);
-      if (feeding?.source === source) this.onRead(feeding, read, at);
+    const ears: Ears = {
+      said: (said) => {
+        this.note(doc.key, said);
+        if (said.kind === 'bytes') this.bytes.push(doc.key, said.bytes);
+      },
+      read: (read, at) => {
+        const feeding = this.all.get(doc.key);
+        if (feeding?.source === source) this.onRead(feeding, read, at);
+      },
+      now: this.now,
+      during: (work) => this.during(this.now(), work),
+      log: this.around.logger,
     };
-    const source: Feeding['source'] =
-      deliveryOf(doc.transport) === 'hand'
-        ? new HandSource(doc)
-        : deliveryOf(doc.transport) === 'documents'
-          ? new DocumentSource(
-              doc,
-              bundle.document,
-              this.fetcher(doc.transport as DocumentTransport),
-              this.reader,
-              heard,
-              this.logger,
-            )
-          : new ByteSource(
-              bundle,
-              heard,
-              (bytes) => this.unsent.set(doc.key, [...(this.unsent.get(doc.key) ?? []), bytes]),
-              this.logger,
-            );
+    const source = openSource(bundle, ears, this.around.hosts, this.around.reader);
     return source;
   }
 
-  private fetcher(transport: DocumentTransport): Fetcher {
-    return transport.kind === 'file' ? fileFetcher(transport) : httpFetcher(transport, this.hosts);
-  }
-
   private linksOf({ source, patch }: SourceBundle): { field: string; priority: number }[] {
-    if (source.transport.kind !== 'hand')
-      return (patch?.links ?? []).map(({ field, priority = 1 }) => ({ field, priority }));
-    return [...this.board.fields].filter(isForHand).map(({ key }) => ({ field: key, priority: HAND_PLACE }));
+    if (source.transport.kind === 'hand') return handLinks(this.board);
+    return (patch?.links ?? []).map(({ field, priority = 1 }) => ({ field, priority }));
   }
 
-  /** After a restart a hand's own last words are still its words. */
-  private pickUp(hand: HandSource): void {
-    const { key } = hand.doc;
-    const words = [...this.board.fields]
-      .filter((def) => isForHand(def) && this.board.state(def.key)?.origin === key)
-      .map((def) => ({ key: def.key, value: this.board.state(def.key)!.value, origin: key }));
-    if (words.length) this.press(key, words);
-  }
-
-  /** A clock that runs by hand has nobody to say that it is over: it stops at its end. */
-  private endClocks(now: number): void {
-    for (const { source } of this.all.values()) {
-      if (!(source instanceof HandSource)) continue;
-      const over = [...source.words].flatMap((key): Change[] => {
-        const value = this.board.state(key)?.value;
-        if (!isClock(value) || !value.running || clockAt(value, now) !== value.until) return [];
-        return [{ key, value: stoppedClock(value.until, value.direction, now), origin: source.doc.key }];
-      });
-      if (over.length) this.press(source.doc.key, over);
-    }
-  }
-
-  /** A hand's word is good while it holds the field: once a device has it again, the next word starts from that. */
-  private letGo(): void {
-    for (const { source } of this.all.values()) {
-      if (!(source instanceof HandSource)) continue;
-      for (const field of source.words) {
-        if (this.arbiter.holder(field) === source.doc.key) continue;
-        source.words.delete(field);
-        this.arbiter.forget(source.doc.key, field);
-      }
-    }
+  private hands(): HandSource[] {
+    return [...this.all.values()].flatMap(({ source }) => (source instanceof HandSource ? source : []));
   }
 
   /**
@@ -287,12 +329,12 @@ export class Sources {
    * was said.
    */
   private silence({ bundle, patch }: Feeding, quality: 'late' | 'lost'): void {
-    const now = serverNow();
+    const now = this.now();
     const { changed, touched } = this.board.apply(
       this.arbiter.silent(bundle.source.key, patch?.hold(now) ?? [], now),
       now,
     );
-    this.spread({ changed, touched });
+    this.around.spread({ changed, touched });
     this.mark(bundle.source.key, quality);
   }
 
@@ -300,18 +342,18 @@ export class Sources {
     const tables = this.board.tables.mark(origin, quality)
       ? this.board.tables.list().flatMap((t) => (t.origin === origin ? [t.key] : []))
       : [];
-    this.spread({ changed: [], touched: this.board.mark(origin, quality), tables });
+    this.around.spread({ changed: [], touched: this.board.mark(origin, quality), tables });
   }
 
   private dropTables(origin: string, map: DocMap | null): void {
     const kept = new Set(map?.tables.map((t) => t.key));
     const gone = this.board.tables.list().filter((t) => t.origin === origin && !kept.has(t.key));
     const changed = gone.flatMap((t) => this.board.tables.remove(t.key));
-    if (gone.length) this.spread({ changed, touched: [], tables: gone.map((t) => t.key) });
+    if (gone.length) this.around.spread({ changed, touched: [], tables: gone.map((t) => t.key) });
   }
 
   private apply(changes: readonly Change[]): void {
-    if (changes.length) this.spread(this.board.apply(changes, serverNow()));
+    if (changes.length) this.around.spread(this.board.apply(changes, this.now()));
   }
 
   private onRead({ source, patch, bundle }: Feeding, { readings, tables }: DocumentRead, at: number): void {
@@ -323,7 +365,7 @@ export class Sources {
       const name = map?.tables.find((m) => m.key === t.key)?.name ?? t.key;
       return { key: t.key, tokens: this.board.tables.put({ ...t, name }, key, at) };
     });
-    this.spread({
+    this.around.spread({
       changed: [...applied.changed, ...put.flatMap((p) => p.tokens)],
       touched: applied.touched,
       tables: put.filter((p) => p.tokens.length).map((p) => p.key),
@@ -333,11 +375,6 @@ export class Sources {
     source.refused += all.length;
     source.complain(all[0]!, at);
   }
-
-  private sendBytes(): void {
-    for (const [key, parts] of this.unsent) this.hub.publish(bytesStream(key), [{ hex: hexOf(parts) }]);
-    this.unsent.clear();
-  }
 }
 
 /** True when two bundles listen to the same line and read it in the same way. */
@@ -346,5 +383,3 @@ function sameInput(a: SourceBundle, b: SourceBundle): boolean {
     JSON.stringify([source.transport, source.enabled, map, document]);
   return part(a) === part(b);
 }
-
-const hexOf = (parts: readonly Uint8Array[]) => Buffer.concat(parts).toString('hex');

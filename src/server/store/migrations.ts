@@ -80,6 +80,21 @@ const migrations = [
       );
     },
   },
+  {
+    name: '003-tapes',
+    async up({ context: q }: { context: QueryInterface }) {
+      await q.createTable('tapes', { key: string(80, { primaryKey: true }), body: long }, options);
+      await q.createTable(
+        'tape_parts',
+        {
+          tape: string(80, { primaryKey: true }),
+          part: { type: DataTypes.INTEGER, allowNull: false, primaryKey: true },
+          bytes: { type: DataTypes.BLOB('long'), allowNull: false },
+        },
+        options,
+      );
+    },
+  },
 ];
 
 /** Brings the tables to the newest version; what ran before is remembered in the database. */

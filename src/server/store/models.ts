@@ -48,7 +48,6 @@ const key = (length: number) => ({ type: DataTypes.STRING(length), primaryKey: t
 const text = (length: number) => ({ type: DataTypes.STRING(length), allowNull: false });
 const time = () => ({ type: DataTypes.DOUBLE, allowNull: false });
 
-/** Binds the models to a connection. Tables themselves are made by the migrations. */
 /** One picture or loop of the library by its plain path. */
 export class MediaRow extends Model {
   declare path: string;
@@ -62,6 +61,20 @@ export class ContentRow extends Model {
   declare bytes: Buffer;
 }
 
+/** What the list of tapes says of one. */
+export class TapeRow extends Model {
+  declare key: string;
+  declare body: string;
+}
+
+/** A piece of a tape: whole lines, compressed, in order. */
+export class TapePartRow extends Model {
+  declare tape: string;
+  declare part: number;
+  declare bytes: Buffer;
+}
+
+/** Binds the models to a connection. Tables themselves are made by the migrations. */
 export function bindModels(sequelize: Sequelize): void {
   const table = (tableName: string) => ({ sequelize, tableName, timestamps: false });
   DocumentRow.init(
@@ -108,6 +121,15 @@ export function bindModels(sequelize: Sequelize): void {
       bytes: { type: DataTypes.BLOB('long'), allowNull: false },
     },
     table('media_content'),
+  );
+  TapeRow.init({ key: key(80), body: json() }, table('tapes'));
+  TapePartRow.init(
+    {
+      tape: key(80),
+      part: { type: DataTypes.INTEGER, primaryKey: true },
+      bytes: { type: DataTypes.BLOB('long'), allowNull: false },
+    },
+    table('tape_parts'),
   );
   BoardRow.init({ field: key(80), value: json(), origin: text(80), at: time() }, table('board_values'));
 }

@@ -1,11 +1,13 @@
-import { DatabaseError, QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize';
+import { DatabaseError, Op, QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { Logger } from 'pino';
 import type { Change } from '../../core/board/board.ts';
 import type { FieldValue } from '../../core/board/values.ts';
 import { plainPath, type MediaEntry } from '../../core/media/media.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { Item, Lane, ShowChange } from '../../core/show/show.ts';
+import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
+import type { DeckRequest } from '../http/requests.ts';
 import type { Config } from '../config.ts';
 import { migrate } from './migrations.ts';
 import {
@@ -18,6 +20,8 @@ import {
   LaneRow,
   MediaRow,
   PinRow,
+  TapePartRow,
+  TapeRow,
 } from './models.ts';
 
 /** One document saved whole, or deleted. */
@@ -39,6 +43,10 @@ export interface StoreChange extends ShowChange {
   documents?: DocumentChange[];
   /** What a pad set, with the source that it is. */
   hand?: { source: string; changes: Change[]; at: number };
+  /** A line of the list of tapes written, or taken away; what is on the tape is kept and purged apart. */
+  tape?: { put: TapeInfo } | { remove: string };
+  /** What the tape deck is to do; nothing of it is kept but the action itself. */
+  deck?: DeckRequest;
   /** Values of the board as they are to be saved. */
   values?: Saved['board'];
   pin?: { field: string; value: FieldValue; at: number } | { field: string; release: true };
@@ -67,6 +75,8 @@ const PATIENCE = 2000;
 const LOOK_EVERY = 1000;
 /** The size of the parts that contents are kept in, in bytes. */
 const PART = 1_000_000;
+/** How many parts of a tape are read in one go. */
+const PARTS_AT_ONCE = 200;
 /** As long as the as-run log's text column. */
 const TEXT_LENGTH = 300;
 
@@ -145,6 +155,56 @@ export class Store {
   async content(hash: string): Promise<Uint8Array | null> {
     const rows = await ContentRow.findAll({ where: { hash }, order: ['part'] });
     return rows.length ? Buffer.concat(rows.map((r) => r.bytes)) : null;
+  }
+
+  /** The list of tapes. */
+  async tapes(): Promise<TapeInfo[]> {
+    return (await TapeRow.findAll()).map((r) => JSON.parse(r.body) as TapeInfo);
+  }
+
+  /** Writes what the list says of a tape, and a further part of it where there is one, both or neither. */
+  async putTape(info: TapeInfo, part?: { part: number; bytes: Uint8Array }): Promise<void> {
+    await this.sequelize.transaction(async (transaction) => {
+      await this.writeTape({ put: info }, transaction);
+      if (part) await this.putTapePart(info.key, part, transaction);
+    });
+  }
+
+  /** Keeps a part of a tape; it is on no list until `putTape`. */
+  async putTapePart(
+    tape: string,
+    { part, bytes }: { part: number; bytes: Uint8Array },
+    transaction?: Transaction,
+  ): Promise<void> {
+    await TapePartRow.upsert({ tape, part, bytes: Buffer.from(bytes) }, { transaction });
+  }
+
+  /** The parts of a tape, in order. */
+  async *tapeParts(tape: string): AsyncGenerator<Uint8Array> {
+    for (let part = 0; ; part += PARTS_AT_ONCE) {
+      const rows = await TapePartRow.findAll({
+        where: { tape },
+        order: ['part'],
+        offset: part,
+        limit: PARTS_AT_ONCE,
+      });
+      for (const { bytes } of rows) yield bytes;
+      if (rows.length < PARTS_AT_ONCE) return;
+    }
+  }
+
+  /** Throws away the parts of tapes that are on no list. */
+  async purgeTapes(): Promise<void> {
+    const known = (await this.tapes()).map((t) => t.key);
+    await TapePartRow.destroy({ where: { tape: { [Op.notIn]: known } } });
+  }
+
+  private async writeTape(change: NonNullable<StoreChange['tape']>, transaction: Transaction): Promise<void> {
+    if ('remove' in change) await TapeRow.destroy({ where: { key: change.remove }, transaction });
+    else {
+      const { put } = change;
+      await TapeRow.upsert({ key: put.key, body: JSON.stringify(put) }, { transaction });
+    }
   }
 
   async putItem(item: Item, transaction?: Transaction): Promise<void> {
@@ -257,6 +317,7 @@ export class Store {
       if (media.entry) await MediaRow.upsert({ path, body: JSON.stringify(media.entry) }, { transaction });
       else await MediaRow.destroy({ where: { path }, transaction });
     }
+    if (change.tape) await this.writeTape(change.tape, transaction);
     if (values) await this.saveBoard(values, transaction);
     if (source) await this.writeSource(source, transaction);
     if (item) await this.putItem(item, transaction);

@@ -56,7 +56,7 @@ export default function LiveView() {
       </div>
       <div className={css['left']}>
         <Picture output={snapshot.output} lanes={snapshot.lanes} nameOf={nameOf} zones={zones === 'on'} />
-        <LastWord state={state} now={now}>
+        <LastWord state={state} now={desk.link.realNow}>
           <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
             Undo
           </Button>

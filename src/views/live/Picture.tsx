@@ -29,6 +29,7 @@ export function Picture({
       const link = openLink<AirSnapshot, AirOp>(`air:${output.key}`, {
         onSnapshot: (snapshot) => stage?.show(snapshot),
         onOps: (ops) => stage?.perform(ops),
+        onRehearsal: (rehearsal) => stage?.rehearse(rehearsal?.tape ?? null),
         onHere: (here) => (here ? stage?.resume() : stage?.hold()),
       });
       stage = new Stage(root.current!, link.serverNow);

@@ -3,6 +3,7 @@ import { Moon, Sun } from 'lucide-react';
 import { Button } from '../../ui/Button.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import type { DeskState, Desk } from './desk.ts';
+import { RecordingSign, RehearsalSign } from './Deck.tsx';
 import { StandIn } from './StandIn.tsx';
 import { StatusLine } from './StatusLine.tsx';
 import css from './TopBar.module.css';
@@ -14,6 +15,7 @@ const VIEWS = [
   { href: '/patch', name: 'Patch' },
   { href: '/data', name: 'Data' },
   { href: '/media', name: 'Media' },
+  { href: '/tapes', name: 'Tapes' },
 ];
 
 /** What every view has at its top: the way to the others, the game, the health of everything, the surfaces. */
@@ -24,40 +26,44 @@ export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; he
   }, [theme]);
   const game = state.desk?.game;
   return (
-    <header className={css['top']}>
-      <a href="/" className={css['brand']}>
-        <img src="/icon.svg" alt="" width="24" height="24" /> Foothill
-      </a>
-      <nav className={css['views']} aria-label="Views">
-        {VIEWS.map((v) => (
-          <a key={v.href} href={v.href} aria-current={v.href === here ? 'page' : undefined}>
-            {v.name}
-          </a>
-        ))}
-      </nav>
-      <p className={css['game']}>
-        <b>{game?.title}</b>
-        <span>
-          {game?.competition}
-          {game?.venue && `, ${game.venue}`}
-        </span>
-      </p>
-      {state.desk && (
-        <StatusLine
-          here={state.here}
-          desk={state.desk}
-          now={desk.link.serverNow}
-          onGiveBack={(source) => void desk.act({ kind: 'give-back', source })}
-        />
-      )}
-      <StandIn desk={desk} state={state} />
-      <Button
-        onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
-        aria-label={theme === 'dark' ? 'Light surfaces' : 'Dark surfaces'}
-        className={css['theme']}
-      >
-        {theme === 'dark' ? <Sun size={16} /> : <Moon size={16} />}
-      </Button>
-    </header>
+    <>
+      {state.desk && <RehearsalSign desk={desk} snapshot={state.desk} />}
+      <header className={css['top']}>
+        <a href="/" className={css['brand']}>
+          <img src="/icon.svg" alt="" width="24" height="24" /> Foothill
+        </a>
+        <nav className={css['views']} aria-label="Views">
+          {VIEWS.map((v) => (
+            <a key={v.href} href={v.href} aria-current={v.href === here ? 'page' : undefined}>
+              {v.name}
+            </a>
+          ))}
+        </nav>
+        <p className={css['game']}>
+          <b>{game?.title}</b>
+          <span>
+            {game?.competition}
+            {game?.venue && `, ${game.venue}`}
+          </span>
+        </p>
+        {state.desk && <RecordingSign snapshot={state.desk} />}
+        {state.desk && (
+          <StatusLine
+            here={state.here}
+            desk={state.desk}
+            now={desk.link.serverNow}
+            onGiveBack={(source) => void desk.act({ kind: 'give-back', source })}
+          />
+        )}
+        <StandIn desk={desk} state={state} />
+        <Button
+          onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
+          aria-label={theme === 'dark' ? 'Light surfaces' : 'Dark surfaces'}
+          className={css['theme']}
+        >
+          {theme === 'dark' ? <Sun size={16} /> : <Moon size={16} />}
+        </Button>
+      </header>
+    </>
   );
 }

@@ -5,6 +5,7 @@ import { Tables } from '../../core/board/tables.ts';
 import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockText } from '../../core/clock/clock.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
+import type { Part } from '../../core/tape/tape.ts';
 import type { ShowAction } from '../../core/show/show.ts';
 import type { BoardView } from '../../core/show/preflight.ts';
 import type { BoardField, DeskOp, DeskSnapshot, Trace } from '../../core/wire/wire.ts';
@@ -34,8 +35,29 @@ export type DeskAction =
   | { kind: 'remove-document'; what: 'game' | 'profile' | 'derived'; key: string }
   | { kind: 'choose-game'; game: string }
   | { kind: 'swap-sides' }
+  | TapeAction
+  | RehearseAction
   | { kind: 'media'; path: string; entry: MediaEntry | null }
   | { kind: 'hand'; source: string; field: string; do: 'set' | 'add' | 'start' | 'stop'; text?: string };
+
+/** What is done to tapes. */
+export interface TapeAction {
+  kind: 'tape';
+  do: 'record' | 'stop' | 'rename' | 'delete' | 'cut';
+  tape?: string;
+  name?: string;
+  parts?: Part[];
+}
+
+/** What is done with the tape that is played. */
+export interface RehearseAction {
+  kind: 'rehearse';
+  do: 'start' | 'end' | 'play' | 'pause' | 'jump' | 'speed' | 'loop';
+  tape?: string;
+  maps?: 'tape' | 'today';
+  to?: number;
+  part?: Part | null;
+}
 
 /** A value as it would be typed. */
 export function typedText(value: FieldValue): string {
@@ -182,6 +204,10 @@ export class Desk implements BoardView {
       const was = documentOf(this.state.desk, what, key);
       return was ? { kind: 'put-document', what, body: was } : { kind: 'remove-document', what, key };
     }
+    if (action.kind === 'tape' && action.do === 'rename') {
+      const name = this.state.desk?.tapes.find((t) => t.key === action.tape)?.name;
+      return name === undefined ? null : { ...action, name };
+    }
     if (action.kind === 'hand') {
       const was = this.state.fields.get(action.field)?.value ?? null;
       if (action.do === 'start') return { ...action, do: 'stop' };
@@ -248,6 +274,8 @@ export class Desk implements BoardView {
         });
       case 'source-gone':
         return this.set({ desk: { ...desk, bundles: desk.bundles.filter((b) => b.source.key !== op.key) } });
+      case 'deck':
+        return this.set({ desk: { ...desk, tapes: op.tapes, rehearsal: op.rehearsal } });
       case 'problems':
         return this.set({ desk: { ...desk, problems: op.problems } });
       case 'database':

@@ -5,5 +5,5 @@ import { tableReadout } from '../../../server/live/tables.ts';
 /** One table of the board as JSON, XML or CSV: `stats.players.csv`; a table's key has dots of its own. */
 export const GET: APIRoute = ({ params, request, locals: { engine } }) => {
   const [, key = '', format = ''] = /^(.+)\.(\w+)$/.exec(params['path'] ?? '') ?? [];
-  return respond(request, tableReadout(engine.board, key, format));
+  return respond(request, tableReadout(engine.board, key, format), engine.deck.playing?.name ?? null);
 };

@@ -1,11 +1,11 @@
-import type { Logger } from 'pino';
 import type { Reading } from '../../../core/decode/reading.ts';
 import { healthOf, retryWait, type Health } from '../../../core/source/health.ts';
 import { addressOf, type DocumentTransport, type SourceDoc } from '../../../core/source/source.ts';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
-import type { DocumentRead } from '../../../core/tree/read.ts';
 import type { SourceState } from '../../../core/wire/wire.ts';
-import { serverNow } from '../../live/hub.ts';
+import type { SourceMemory } from '../../../core/tape/memory.ts';
+import type { Said } from '../../../core/tape/tape.ts';
+import type { Ears } from '../ears.ts';
 import type { DocumentReader } from './reader.ts';
 import type { Done } from './work.ts';
 
@@ -49,8 +49,7 @@ export class DocumentSource {
     readonly map: DocMap | null,
     private readonly fetcher: Fetcher,
     private readonly reader: DocumentReader,
-    private readonly onRead: (read: DocumentRead, at: number) => void,
-    private readonly log: Logger,
+    private readonly ears: Ears,
   ) {
     if (!doc.enabled) this.health = 'off';
   }
@@ -75,15 +74,9 @@ export class DocumentSource {
     if (this.timer) clearTimeout(this.timer);
     try {
       const fetched = await this.fetcher.fetch();
-      if (fetched) await this.take(fetched);
-      this.heard();
+      await this.hear(fetched ? { kind: 'document', ...fetched } : { kind: 'same' });
     } catch (error) {
-      this.bad++;
-      this.tries++;
-      this.failing = true;
-      // What could not be read is fetched anew: it may be the half of what is now whole.
-      this.fetcher.forget();
-      this.complain((error as Error).message);
+      await this.hear({ kind: 'trouble', text: (error as Error).message });
     }
     this.looking = false;
     const { every } = this.doc.transport as DocumentTransport;
@@ -96,17 +89,58 @@ export class DocumentSource {
     if (!this.stopped) this.timer = setTimeout(() => void this.fetchNow(), wait);
   }
 
+  /**
+   * Takes what was fetched, or what a tape says instead. A document is read first: `atMoment` then says when it counts,
+   * by running what takes it in.
+   */
+  async hear(said: Said, atMoment: (take: () => void) => void = this.ears.during): Promise<void> {
+    const read = said.kind === 'document' ? await this.read(said) : null;
+    if (this.stopped) return;
+    atMoment(() => {
+      this.ears.said(said);
+      if (said.kind === 'same') this.heard();
+      else if (said.kind === 'trouble') this.failed(said.text);
+      else if (typeof read === 'string') this.failed(read);
+      else if (read && said.kind === 'document') this.take(said, read);
+    });
+  }
+
+  /** The newest good document, as it was fetched. */
+  get newest(): Said | null {
+    return this.last && { kind: 'document', ...this.last.fetched };
+  }
+
+  remember(zero: number): SourceMemory {
+    const { lastWord, health } = this;
+    return {
+      lastWord: lastWord === null ? null : lastWord - zero,
+      health,
+      held: '',
+      clocks: [],
+      words: [],
+    };
+  }
+
+  recall({ lastWord, health }: SourceMemory, zero: number): void {
+    this.lastWord = lastWord === null ? null : lastWord + zero;
+    this.health = health;
+    this.failing = false;
+  }
+
   look(now: number): boolean {
     this.recent = this.recent.filter((t) => t > now - 10_000);
     const health = this.doc.enabled ? healthOf(this.lastWord, now, this.limits()) : 'off';
     if (health === this.health) return false;
     this.health = health;
-    this.log[health === 'live' ? 'info' : 'warn']({ source: this.doc.key, health }, 'source health changed');
+    this.ears.log[health === 'live' ? 'info' : 'warn'](
+      { source: this.doc.key, health },
+      'source health changed',
+    );
     return true;
   }
 
   complain(text: string): void {
-    this.trouble = { text, at: serverNow() };
+    this.trouble = { text, at: this.ears.now() };
   }
 
   /** Reads the newest good document by another map, to be looked at while the map is made. */
@@ -139,20 +173,36 @@ export class DocumentSource {
     return { late: late + every, lost: lost + every };
   }
 
-  private async take(fetched: Fetched): Promise<void> {
-    const done = await this.reader.read({ ...fetched, map: this.map, look: false });
-    if (this.stopped) return;
-    const now = serverNow();
+  private async read({ bytes, type }: Fetched): Promise<Done | string> {
+    try {
+      return await this.reader.read({ bytes, type, map: this.map, look: false });
+    } catch (error) {
+      return (error as Error).message;
+    }
+  }
+
+  private take({ bytes, type }: Fetched, done: Done): void {
+    const now = this.ears.now();
     this.good++;
     this.changedAt = now;
     this.recent.push(now);
-    this.last = { fetched, readings: done.readings, at: now, format: done.format };
-    this.onRead(done, now);
+    this.last = { fetched: { bytes, type }, readings: done.readings, at: now, format: done.format };
+    this.ears.read(done, now);
+    this.heard();
+  }
+
+  private failed(text: string): void {
+    this.bad++;
+    this.tries++;
+    this.failing = true;
+    // What could not be read is fetched anew: it may be the half of what is now whole.
+    this.fetcher.forget();
+    this.complain(text);
   }
 
   private heard(): void {
     this.tries = 0;
     this.failing = false;
-    this.lastWord = serverNow();
+    this.lastWord = this.ears.now();
   }
 }

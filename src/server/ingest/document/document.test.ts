@@ -10,7 +10,6 @@ import writeWorkbook from 'write-excel-file/node';
 import { News } from '../../../sim/news.ts';
 import { parseSource } from '../../../core/source/source.ts';
 import { parsePlace, valueAt } from '../../../core/tree/place.ts';
-import type { DocumentRead } from '../../../core/tree/read.ts';
 import { DocumentSource, type Fetcher } from './document-source.ts';
 import { fileFetcher } from './file.ts';
 import { readHostPolicy, refuseAddress } from './hosts.ts';
@@ -255,8 +254,13 @@ describe('DocumentSource', () => {
       map,
       fetcher,
       { read: readBytes } as unknown as DocumentReader,
-      (read: DocumentRead) => scores.push(read.readings[0]!.value),
-      pino({ level: 'silent' }),
+      {
+        read: (read) => scores.push(read.readings[0]!.value),
+        said: () => {},
+        now: Date.now,
+        during: (work) => work(),
+        log: pino({ level: 'silent' }),
+      },
     );
     closing.push(() => source.stop());
     await source.fetchNow();

@@ -1,0 +1,295 @@
+import * as v from 'valibot';
+import type { FieldValue } from '../board/values.ts';
+import { keySchema, nameSchema, type Parsed } from '../document/problems.ts';
+import { parseBundle, type SourceBundle } from '../source/source.ts';
+import { eighth } from './show-time.ts';
+import { fieldValueSchema, memorySchema, type IntakeMemory } from './memory.ts';
+
+/** The first line of a tape: what it is and which sources speak on it. */
+export interface TapeHead {
+  tape: 1;
+  name: string;
+  /** When its moment 0 was, by ISO 8601. */
+  recorded: string;
+  /** The key of the sport profile that was played by. */
+  profile: string;
+  /** The sources with their maps and patches, as they were at moment 0. */
+  sources: SourceBundle[];
+}
+
+/** One thing that a source said, or that was done to it. */
+export type Said =
+  | { kind: 'bytes'; bytes: Uint8Array }
+  | { kind: 'document'; bytes: Uint8Array; type: string }
+  /** It was asked and had nothing new. */
+  | { kind: 'same' }
+  /** It was asked and gave nothing that can be read. */
+  | { kind: 'trouble'; text: string }
+  | { kind: 'line'; up: boolean; text?: string }
+  | { kind: 'press'; set: { field: string; value: FieldValue }[] }
+  | { kind: 'give-back' }
+  /** It was saved anew, or deleted. */
+  | { kind: 'bundle'; bundle: SourceBundle | null };
+
+/**
+ * A moment of a tape, in ms from its beginning: something was said; or the silence of sources was looked at, with an
+ * effect; or from here on everything is as in this memory: at the beginning, and where a part was cut out.
+ */
+export type TapeEntry =
+  | { at: number; kind: 'said'; source: string; said: Said }
+  | { at: number; kind: 'look' }
+  | { at: number; kind: 'state'; memory: IntakeMemory };
+
+export interface Tape {
+  head: TapeHead;
+  /** In order of time; the first is a state at 0. */
+  entries: readonly TapeEntry[];
+}
+
+/** What a list of tapes says of each. */
+export interface TapeInfo {
+  key: string;
+  name: string;
+  /** When its moment 0 was, by ISO 8601. */
+  recorded: string;
+  /** ms. */
+  length: number;
+  /** As it is kept, compressed, in bytes. */
+  size: number;
+  entries: number;
+  profile: string;
+  /** The names of the sources that are on it. */
+  sources: string[];
+  recording: boolean;
+  /** Why it ended before it was stopped. */
+  problem: string | null;
+}
+
+/** What is on a tape, to be looked at. */
+export interface TapeOverview {
+  length: number;
+  /** For each source, how often it spoke in each of as many equal stretches. */
+  lanes: { key: string; name: string; counts: number[] }[];
+  /** When a score or the period changed. */
+  moments: { at: number; text: string; kind: 'score' | 'period' }[];
+}
+
+/** A rehearsal: a tape that speaks in place of the sources. */
+export interface RehearsalState {
+  tape: string;
+  name: string;
+  length: number;
+  /** The time of the show at the tape's moment 0: its position is the time now less this. */
+  zero: number;
+  speed: number;
+  playing: boolean;
+  /** The part that is played again and again. */
+  loop: Part | null;
+  /** By which maps and patches it is read: those on the tape, or those that there are now. */
+  maps: 'tape' | 'today';
+}
+
+/** How long a tape lasts, in ms. */
+export const lengthOf = ({ entries }: { entries: readonly TapeEntry[] }) => entries.at(-1)?.at ?? 0;
+
+const contentSchema = {
+  text: v.optional(v.string()),
+  base64: v.optional(v.pipe(v.string(), v.base64())),
+};
+
+const entrySchema = v.object({
+  at: v.pipe(v.number(), v.minValue(0), v.maxValue(7 * 86_400_000)),
+  source: v.optional(keySchema),
+  ...contentSchema,
+  document: v.optional(v.object({ type: v.string(), ...contentSchema })),
+  same: v.optional(v.literal(true)),
+  trouble: v.optional(v.string()),
+  line: v.optional(v.picklist(['up', 'down'])),
+  press: v.optional(v.array(v.object({ field: keySchema, value: fieldValueSchema }))),
+  giveBack: v.optional(v.literal(true)),
+  bundle: v.optional(v.unknown()),
+  look: v.optional(v.literal(true)),
+  state: v.optional(memorySchema),
+});
+type Line = v.InferOutput<typeof entrySchema>;
+
+const headSchema = v.object({
+  tape: v.literal(1, 'this is not a tape as Foothill exports it'),
+  name: nameSchema,
+  recorded: v.pipe(v.string(), v.isoTimestamp()),
+  profile: keySchema,
+  sources: v.array(v.unknown()),
+});
+
+/** Bytes as text where they are UTF-8, which keeps a tape legible, and as base64 where they are not. */
+function written(bytes: Uint8Array): { text: string } | { base64: string } {
+  try {
+    return { text: new TextDecoder('utf-8', { fatal: true, ignoreBOM: true }).decode(bytes) };
+  } catch {
+    let binary = '';
+    for (const byte of bytes) binary += String.fromCharCode(byte);
+    return { base64: btoa(binary) };
+  }
+}
+
+function readBytes({ text, base64 }: { text?: string | undefined; base64?: string | undefined }): Uint8Array {
+  if (base64 === undefined) return new TextEncoder().encode(text ?? '');
+  return Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
+}
+
+function lineOf(said: Said): Partial<Line> {
+  switch (said.kind) {
+    case 'bytes':
+      return written(said.bytes);
+    case 'document':
+      return { document: { type: said.type, ...written(said.bytes) } };
+    case 'same':
+      return { same: true };
+    case 'trouble':
+      return { trouble: said.text };
+    case 'line':
+      return { line: said.up ? 'up' : 'down', ...(said.text ? { trouble: said.text } : {}) };
+    case 'press':
+      return { press: said.set };
+    case 'give-back':
+      return { giveBack: true };
+    case 'bundle':
+      return { bundle: said.bundle };
+  }
+}
+
+/** An entry as one line of JSON, without the line's end. */
+export function writeEntry(entry: TapeEntry): string {
+  const { at } = entry;
+  if (entry.kind === 'look') return JSON.stringify({ at, look: true });
+  if (entry.kind === 'state') return JSON.stringify({ at, state: entry.memory });
+  return JSON.stringify({ at, source: entry.source, ...lineOf(entry.said) });
+}
+
+/** A tape's head as one line of JSON. */
+export const writeHead = (head: TapeHead) => JSON.stringify(head);
+
+/** Reads a tape's first line. */
+export function parseHead(line: string): Parsed<TapeHead> {
+  const result = v.safeParse(headSchema, json(line));
+  if (!result.success) return { ok: false, problems: result.issues.map((i) => i.message) };
+  const bundles = result.output.sources.map(parseBundle);
+  const problems = bundles.flatMap((b, i) => (b.ok ? [] : b.problems.map((p) => `sources.${i}.${p}`)));
+  if (problems.length) return { ok: false, problems };
+  return { ok: true, value: { ...result.output, sources: bundles.flatMap((b) => (b.ok ? [b.value] : [])) } };
+}
+
+/** Reads one line after the first; a sentence where it is no entry. */
+export function parseEntry(line: string): TapeEntry | string {
+  const result = v.safeParse(entrySchema, json(line));
+  if (!result.success) {
+    const [issue] = result.issues;
+    return `${v.getDotPath(issue) ?? 'line'}: ${issue.message}`;
+  }
+  const { output } = result;
+  const at = eighth(output.at);
+  if (output.state) return { at, kind: 'state', memory: output.state };
+  if (output.look) return { at, kind: 'look' };
+  if (output.source === undefined) return 'it says neither a source, nor a look, nor a state';
+  const said = saidOf(output);
+  return typeof said === 'string' ? said : { at, kind: 'said', source: output.source, said };
+}
+
+function saidOf(line: Line): Said | string {
+  if (line.line)
+    return { kind: 'line', up: line.line === 'up', ...(line.trouble ? { text: line.trouble } : {}) };
+  if (line.text !== undefined || line.base64 !== undefined) return { kind: 'bytes', bytes: readBytes(line) };
+  if (line.document) return { kind: 'document', type: line.document.type, bytes: readBytes(line.document) };
+  if (line.same) return { kind: 'same' };
+  if (line.trouble !== undefined) return { kind: 'trouble', text: line.trouble };
+  if (line.press) return { kind: 'press', set: line.press };
+  if (line.giveBack) return { kind: 'give-back' };
+  if (line.bundle === undefined) return 'it does not say what the source said';
+  if (line.bundle === null) return { kind: 'bundle', bundle: null };
+  const parsed = parseBundle(line.bundle);
+  return parsed.ok ? { kind: 'bundle', bundle: parsed.value } : `bundle.${parsed.problems[0]}`;
+}
+
+function json(line: string): unknown {
+  try {
+    return JSON.parse(line);
+  } catch {
+    return undefined;
+  }
+}
+
+/** Reads a tape line by line. Problems are sentences that name the line, counted from 1; times must not go back. */
+export class TapeReader {
+  private head: TapeHead | null = null;
+  private readonly entries: TapeEntry[] = [];
+  private number = 0;
+
+  /** Takes the next line; gives what is wrong with it, or null. An empty line says nothing. */
+  push(line: string): string | null {
+    this.number++;
+    if (line.trim() === '') return null;
+    const problem = this.head ? this.entry(line) : this.first(line);
+    return problem === null ? null : `line ${this.number}: ${problem}`;
+  }
+
+  /** The tape that all lines made. */
+  end(): Parsed<Tape> {
+    const { head, entries } = this;
+    if (!head) return { ok: false, problems: ['it is empty'] };
+    if (entries[0]?.kind !== 'state' || entries[0].at !== 0)
+      return { ok: false, problems: ['line 2: a tape begins with a state at 0'] };
+    return { ok: true, value: { head, entries } };
+  }
+
+  private first(line: string): string | null {
+    const parsed = parseHead(line);
+    if (!parsed.ok) return parsed.problems[0]!;
+    this.head = parsed.value;
+    return null;
+  }
+
+  private entry(line: string): string | null {
+    const entry = parseEntry(line);
+    if (typeof entry === 'string') return entry;
+    if (entry.at < (this.entries.at(-1)?.at ?? 0)) return 'its time lies before the line above';
+    this.entries.push(entry);
+    return null;
+  }
+}
+
+/** A part of a tape that is to be kept, in ms from its beginning; what is said at `to` is no longer in it. */
+export interface Part {
+  from: number;
+  to: number;
+}
+
+/**
+ * The entries of the parts that are kept, one after another, times counted anew. Each part begins with what was known
+ * there, so that it is true by itself: `stateAt` gives that, for just before the entry of a number, with times
+ * counted from `from`.
+ */
+export async function cut(
+  entries: readonly TapeEntry[],
+  parts: readonly Part[],
+  stateAt: (before: number, from: number) => Promise<IntakeMemory>,
+): Promise<TapeEntry[]> {
+  const kept: TapeEntry[] = [];
+  const end = lengthOf({ entries });
+  let begin = 0;
+  for (const part of parts) {
+    const from = eighth(part.from);
+    const to = eighth(Math.min(part.to, end));
+    let next = entries.findIndex((e) => e.at >= from);
+    if (next < 0 || to <= from) continue;
+    const first = entries[next]!;
+    const known = first.kind === 'state' && first.at === from;
+    kept.push({ at: begin, kind: 'state', memory: known ? first.memory : await stateAt(next, from) });
+    if (known) next++;
+    for (const entry of entries.slice(next)) {
+      if (entry.at > to || (entry.at === to && to < end)) break;
+      kept.push({ ...entry, at: entry.at - from + begin });
+    }
+    begin += to - from;
+  }
+  return kept;
+}

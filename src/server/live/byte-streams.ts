@@ -1,0 +1,38 @@
+import type { Hub } from './hub.ts';
+
+/** Bytes go to whoever looks at them in batches, this often, in ms. */
+const EVERY = 50;
+
+/** The name of the stream that carries a source's bytes as they come. */
+const nameOf = (key: string) => `bytes:${key}`;
+const hexOf = (parts: readonly Uint8Array[]) => Buffer.concat(parts).toString('hex');
+
+/** Sends what sources say, as bytes, to the pages that look at them. */
+export class ByteStreams {
+  private readonly unsent = new Map<string, Uint8Array[]>();
+  private readonly timer = setInterval(() => this.send(), EVERY);
+
+  constructor(private readonly hub: Hub) {}
+
+  /** Opens a source's stream; `tail` gives its newest bytes to whoever begins to look. */
+  open(key: string, tail: () => Uint8Array): void {
+    this.hub.open(nameOf(key), () => ({ hex: hexOf([tail()]) }));
+  }
+
+  shut(key: string): void {
+    this.hub.shut(nameOf(key));
+  }
+
+  push(key: string, bytes: Uint8Array): void {
+    this.unsent.set(key, [...(this.unsent.get(key) ?? []), bytes]);
+  }
+
+  close(): void {
+    clearInterval(this.timer);
+  }
+
+  private send(): void {
+    for (const [key, parts] of this.unsent) this.hub.publish(nameOf(key), [{ hex: hexOf(parts) }]);
+    this.unsent.clear();
+  }
+}

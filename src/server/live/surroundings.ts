@@ -1,0 +1,24 @@
+import type { Logger } from 'pino';
+import type { Applied, Board } from '../../core/board/board.ts';
+import type { HostPolicy } from '../ingest/document/hosts.ts';
+import type { DocumentReader } from '../ingest/document/reader.ts';
+import type { Hub } from './hub.ts';
+
+/** What changed on the board: tokens of fields and rows for what shows them, fields and tables for the desks. */
+export interface Spread extends Pick<Applied, 'changed' | 'touched'> {
+  tables?: string[];
+}
+
+/** What sources work in. */
+export interface Surroundings {
+  board: Board;
+  hub: Hub;
+  spread: (changes: Spread) => void;
+  hosts: HostPolicy;
+  logger: Logger;
+  reader: DocumentReader;
+  /** The time of the show, ms. */
+  now: () => number;
+  /** A tape speaks in place of the sources: no line is opened, nothing is fetched. */
+  tape?: boolean;
+}

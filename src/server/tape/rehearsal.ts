@@ -1,0 +1,188 @@
+import type { SourceBundle } from '../../core/source/source.ts';
+import { eighth, type ShowTime } from '../../core/tape/show-time.ts';
+import { lengthOf, type Part, type RehearsalState, type Tape } from '../../core/tape/tape.ts';
+import type { Sources } from '../live/sources.ts';
+import type { Spread } from '../live/surroundings.ts';
+import { bundlesAt, replayEntry, stateBefore } from './replay.ts';
+
+/** How often it is looked whether something is to be said, in ms. */
+const LOOK_EVERY = 10;
+/** After so many ms of a jump other work gets its turn. */
+const TURN = 12;
+
+/** What a rehearsal needs of the running Foothill. */
+export interface RehearsalHost {
+  time: ShowTime;
+  /** Sources that open no line, in place of those before; what they change goes to `spread`. */
+  makeSources(spread: (s: Spread) => void): Sources;
+  /** Sends what changed to the pages. */
+  spread(s: Spread): void;
+  /** Looks at the silence of the sources in use. */
+  look(at: number): void;
+  /** The sources as they are saved now. */
+  bundles(): SourceBundle[];
+  /** Something of the rehearsal itself changed. */
+  told(): void;
+}
+
+/** Plays a tape in place of the real sources: at any speed, from anywhere, again and again. */
+export class Rehearsal {
+  sources: Sources;
+  private zero = 0;
+  private next = 0;
+  private wanted: number | null = 0;
+  private busy = false;
+  private over = false;
+  private gathered: { changed: Set<string>; touched: Set<string>; tables: Set<string> } | null = null;
+  private readonly timer: NodeJS.Timeout;
+  private readonly length: number;
+  private playing = true;
+  private speed = 1;
+  private loop: Part | null = null;
+  readonly startedAt: number;
+
+  constructor(
+    readonly tape: Tape,
+    private readonly key: string,
+    private readonly maps: 'tape' | 'today',
+    private readonly host: RehearsalHost,
+  ) {
+    this.length = lengthOf(tape);
+    host.time.run(0);
+    this.startedAt = host.time.now();
+    this.zero = this.startedAt;
+    this.sources = this.make(0);
+    this.timer = setInterval(() => void this.pump(), LOOK_EVERY);
+    void this.pump();
+  }
+
+  get state(): RehearsalState {
+    const { key, zero, speed, playing, loop, maps, length } = this;
+    return { tape: key, name: this.tape.head.name, length, zero, speed, playing, loop, maps };
+  }
+
+  play(): void {
+    this.playing = true;
+    if (this.wanted === null && this.next >= this.tape.entries.length) this.wanted = this.loop?.from ?? 0;
+    this.run();
+  }
+
+  pause(): void {
+    this.playing = false;
+    this.run();
+  }
+
+  setSpeed(speed: number): void {
+    this.speed = speed;
+    this.run();
+  }
+
+  setLoop(part: Part | null): void {
+    this.loop = part;
+    this.host.told();
+  }
+
+  jump(to: number): void {
+    this.wanted = Math.min(to, this.length);
+    void this.pump();
+  }
+
+  stop(): void {
+    this.over = true;
+    clearInterval(this.timer);
+    this.sources.stop();
+    this.sendGathered();
+    this.host.time.end();
+  }
+
+  private run(): void {
+    this.host.time.run(this.playing && this.wanted === null ? this.speed : 0);
+    this.host.told();
+  }
+
+  private get position(): number {
+    return this.host.time.now() - this.zero;
+  }
+
+  /** The tape's sources as they are just before an entry. */
+  private make(before: number): Sources {
+    const sources = this.host.makeSources((s) => (this.gathered ? this.gather(s) : this.host.spread(s)));
+    for (const bundle of this.bundles(before)) sources.put(bundle);
+    return sources;
+  }
+
+  private bundles(before: number): SourceBundle[] {
+    const own = bundlesAt(this.tape, before);
+    if (this.maps === 'tape') return own;
+    const today = this.host.bundles();
+    const known = new Set(today.map((b) => b.source.key));
+    return [...today, ...own.filter((b) => !known.has(b.source.key))];
+  }
+
+  private gather({ changed, touched, tables = [] }: Spread): void {
+    for (const key of changed) this.gathered!.changed.add(key);
+    for (const key of touched) this.gathered!.touched.add(key);
+    for (const key of tables) this.gathered!.tables.add(key);
+  }
+
+  private sendGathered(): void {
+    if (!this.gathered) return;
+    const { changed, touched, tables } = this.gathered;
+    this.gathered = null;
+    this.host.spread({ changed: [...changed], touched: [...touched], tables: [...tables] });
+  }
+
+  /** Says what is due, one entry after another: a document is read before what came after it is said. */
+  private async pump(): Promise<void> {
+    if (this.busy) return;
+    this.busy = true;
+    try {
+      while (!this.over) {
+        if (this.wanted !== null) {
+          await this.seek(this.wanted);
+          continue;
+        }
+        if (!this.playing) break;
+        const entry = this.tape.entries[this.next];
+        const { position, loop } = this;
+        if (entry && entry.at <= position && (!loop || entry.at < loop.to)) await this.say();
+        else if (loop && position >= loop.to) this.wanted = loop.from;
+        else if (!entry && position >= this.length) this.pause();
+        else break;
+      }
+    } finally {
+      this.busy = false;
+    }
+  }
+
+  private async say(): Promise<void> {
+    const entry = this.tape.entries[this.next++]!;
+    const saved = entry.kind === 'said' && entry.said.kind === 'bundle' && this.maps === 'today';
+    if (!saved) await replayEntry(entry, this.zero, this.sources, (at) => this.host.look(at));
+  }
+
+  /** Goes to a moment: everything said until then is said at once, and pages see only where that led. */
+  private async seek(to: number): Promise<void> {
+    const { time } = this.host;
+    time.run(0);
+    const { entries } = this.tape;
+    this.gathered = { changed: new Set(), touched: new Set(), tables: new Set() };
+    this.zero = eighth(time.now() - to);
+    this.next = stateBefore(entries, to);
+    this.sources.stop();
+    this.sources = this.make(this.next);
+    let since = performance.now();
+    while (!this.over && this.next < entries.length && entries[this.next]!.at <= to) {
+      await this.say();
+      if (performance.now() - since < TURN) continue;
+      await new Promise((go) => setImmediate(go));
+      since = performance.now();
+      // Whoever drags the position along does not wait for where it was.
+      if (this.wanted !== to) break;
+    }
+    if (this.over) return;
+    this.sendGathered();
+    if (this.wanted === to) this.wanted = null;
+    this.run();
+  }
+}

@@ -1,0 +1,94 @@
+import { useRef, useState, type PointerEvent } from 'react';
+import { clockText } from '../../core/clock/clock.ts';
+import type { Part, TapeOverview } from '../../core/tape/tape.ts';
+import css from './Timeline.module.css';
+
+/** Less movement than this, in px, is a press and not a drag. */
+const STEADY = 4;
+
+interface Props {
+  overview: TapeOverview;
+  position: number | null;
+  loop: Part | null;
+  part: Part | null;
+  onPart: (part: Part | null) => void;
+  /** Goes to a moment; null while the tape is not played. */
+  onJump: ((to: number) => void) | null;
+}
+
+/** What is on a tape, over its time: how much each source says, where scores and periods changed, and the part chosen. */
+export function Timeline({ overview, position, loop, part, onPart, onJump }: Props) {
+  const area = useRef<HTMLDivElement>(null);
+  const [from, setFrom] = useState<{ x: number; at: number } | null>(null);
+  const { length, lanes, moments } = overview;
+  const percent = (at: number) => `${(at / Math.max(1, length)) * 100}%`;
+  const atOf = (event: PointerEvent) => {
+    const { left, width } = area.current!.getBoundingClientRect();
+    return Math.max(0, Math.min(1, (event.clientX - left) / width)) * length;
+  };
+  const span = (p: Part) => ({ left: percent(p.from), width: percent(p.to - p.from) });
+  return (
+    <>
+      <div className={css['timeline']}>
+        <div className={css['names']}>
+          {lanes.map((lane) => (
+            <span key={lane.key}>{lane.name}</span>
+          ))}
+        </div>
+        <div
+          ref={area}
+          className={css['area']}
+          role="group"
+          aria-label="Timeline"
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            setFrom({ x: event.clientX, at: atOf(event) });
+          }}
+          onPointerMove={(event) => {
+            if (!from || Math.abs(event.clientX - from.x) < STEADY) return;
+            const at = atOf(event);
+            onPart({ from: Math.min(from.at, at), to: Math.max(from.at, at) });
+          }}
+          onPointerUp={(event) => {
+            if (from && Math.abs(event.clientX - from.x) < STEADY) onJump?.(from.at);
+            setFrom(null);
+          }}
+        >
+          {lanes.map((lane) => {
+            const most = Math.max(1, ...lane.counts);
+            return (
+              <svg key={lane.key} viewBox={`0 0 ${lane.counts.length} 1`} preserveAspectRatio="none">
+                {lane.counts.map((n, i) => (
+                  <rect key={i} x={i} y={1 - n / most} width={1} height={n / most} />
+                ))}
+              </svg>
+            );
+          })}
+          {moments.map((m, i) => (
+            <i key={i} className={css[m.kind]} style={{ left: percent(m.at) }} />
+          ))}
+          {part && <span className={css['part']} style={span(part)} />}
+          {loop && <span className={css['loop']} style={span(loop)} />}
+          {position !== null && <span className={css['head']} style={{ left: percent(position) }} />}
+        </div>
+        <div />
+        <div className={css['times']}>
+          {[0, 0.25, 0.5, 0.75, 1].map((f) => (
+            <span key={f}>{clockText(f * length)}</span>
+          ))}
+        </div>
+      </div>
+      {moments.length > 0 && (
+        <ol className={css['moments']} aria-label="Moments">
+          {moments.map((m, i) => (
+            <li key={i}>
+              <button type="button" disabled={!onJump} onClick={() => onJump?.(Math.max(0, m.at - 3000))}>
+                <span>{clockText(m.at)}</span> <b>{m.text}</b>
+              </button>
+            </li>
+          ))}
+        </ol>
+      )}
+    </>
+  );
+}
