@@ -164,7 +164,9 @@ export class Board {
   remember(zero: number): BoardMemory {
     const fields = [...this.all.values()].flatMap(
       ({ def: { key }, state: { value, origin, at, quality } }) =>
-        isSaid(origin) ? [{ key, value: shifted(value, -zero), origin, at: at - zero, quality }] : [],
+        isSaid(origin)
+          ? [{ key, value: shifted(value, -zero), origin, at: at === 0 ? null : at - zero, quality }]
+          : [],
     );
     return { fields, tables: this.tables.remember(isSaid, zero) };
   }
@@ -186,7 +188,7 @@ export class Board {
         Object.assign(state, {
           value: shifted(was.value, zero),
           origin: was.origin,
-          at: was.at + zero,
+          at: was.at === null ? 0 : was.at + zero,
           quality: was.quality,
         });
       else Object.assign(state, { value: null, origin: '', at: 0, quality: 'none' });

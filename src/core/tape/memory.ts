@@ -53,7 +53,7 @@ export interface IntakeMemory {
 /** Reads what was known. */
 export const memorySchema: v.GenericSchema<unknown, IntakeMemory> = v.object({
   board: v.object({
-    fields: v.array(v.object({ ...said.entries, at: time, quality })),
+    fields: v.array(v.object({ ...said.entries, at: v.nullable(time), quality })),
     tables: v.array(table),
   }),
   arbiter: v.object({

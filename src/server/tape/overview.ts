@@ -3,7 +3,7 @@ import { lengthOf, type Tape, type TapeOverview } from '../../core/tape/tape.ts'
 import type { DocumentReader } from '../ingest/document/reader.ts';
 import { offAir, replayEntry } from './replay.ts';
 
-/** Into how many stretches a tape is divided. */
+/** Into how many stretches a tape is divided at most; none is shorter than a second. */
 const STRETCHES = 240;
 /** More moments than this are no help. */
 const MOMENTS = 300;
@@ -15,10 +15,11 @@ export async function overviewOf(
   reader: DocumentReader,
 ): Promise<TapeOverview> {
   const length = lengthOf(tape);
+  const stretches = Math.max(1, Math.min(STRETCHES, Math.ceil(length / 1000)));
   const lanes = new Map(
     tape.head.sources.map((b) => [
       b.source.key,
-      { name: b.source.name, counts: new Array<number>(STRETCHES).fill(0) },
+      { name: b.source.name, counts: new Array<number>(stretches).fill(0) },
     ]),
   );
   const moments: TapeOverview['moments'] = [];
@@ -35,7 +36,7 @@ export async function overviewOf(
       await replayEntry(entry, 0, sources, (at) => sources.look(at));
       if (entry.kind === 'said') {
         const lane = lanes.get(entry.source);
-        const stretch = Math.min(STRETCHES - 1, Math.floor((entry.at / Math.max(1, length)) * STRETCHES));
+        const stretch = Math.min(stretches - 1, Math.floor((entry.at / Math.max(1, length)) * stretches));
         if (lane) lane.counts[stretch]!++;
       }
       const now = read();
