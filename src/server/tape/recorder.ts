@@ -24,6 +24,7 @@ export class Recorder {
   private total = 0;
   private part = 0;
   private over = false;
+  private problem: string | null = null;
   private writing: Promise<void> = Promise.resolve();
   private readonly timer: NodeJS.Timeout;
 
@@ -52,8 +53,6 @@ export class Recorder {
   /** Writes what is left; the tape is whole then. */
   async stop(): Promise<void> {
     this.end(null);
-    // Its end is a moment too: what stood until then is part of it.
-    await this.flush();
     await this.flush();
   }
 
@@ -84,22 +83,26 @@ export class Recorder {
     this.over = true;
     clearInterval(this.timer);
     this.sources.recorder = null;
-    this.info = { ...this.info, recording: false, problem };
+    this.problem = problem;
     if (problem) void this.flush();
   }
 
   /** Writes what has come since the last time; what cannot be written now is tried again with the next. */
   private flush(): Promise<void> {
     return (this.writing = this.writing.then(async () => {
-      const { lines, info } = this;
-      if (lines.length === 0 && info.recording) return;
+      const { lines, over } = this;
+      if (lines.length === 0 && (!over || !this.info.recording)) return;
+      // It is being recorded until its last word is written.
+      const ended = over ? { recording: false, problem: this.problem } : {};
+      const { entries, length } = this.info;
       this.lines = [];
       try {
         const bytes = lines.length ? await pack(lines) : null;
-        const size = info.size + (bytes?.length ?? 0);
-        await this.store.putTape({ ...info, size }, bytes ? { part: this.part, bytes } : undefined);
+        const size = this.info.size + (bytes?.length ?? 0);
+        const info = { ...this.info, entries, length, size, ...ended };
+        await this.store.putTape(info, bytes ? { part: this.part, bytes } : undefined);
         if (bytes) this.part++;
-        this.info = { ...this.info, size };
+        this.info = { ...this.info, size, ...ended };
         this.waiting = this.lines.reduce((sum, line) => sum + line.length, 0);
       } catch (error) {
         this.lines = [...lines, ...this.lines];

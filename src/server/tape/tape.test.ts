@@ -1,5 +1,7 @@
+import { gunzipSync } from 'node:zlib';
 import { describe, expect, it } from 'vitest';
 import { isClock, shifted, type FieldValue } from '../../core/board/values.ts';
+import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { Engine } from '../live/engine.ts';
 import { read, setUp } from '../../../tests/support/engine.ts';
 import { readTape } from './lines.ts';
@@ -31,30 +33,45 @@ function history(engine: Engine, zero: () => number) {
   return states;
 }
 
-async function recorded() {
+/** A Foothill that records, with its clock running. */
+async function recording() {
   const set = await setUp({ source: [read('basic/source/pad.json')] });
-  const { engine, act, frame, store } = set;
+  const { engine, act, frame } = set;
   frame((s) => {
     s.clock = 600_000;
     s.running = true;
   });
   await expect.poll(() => engine.board.read('clock.game')).toMatchObject({ running: true });
-  const states: string[] = [];
   expect(await act({ kind: 'tape', do: 'record', name: 'First' })).toMatchObject({ ok: true });
-  const [info] = engine.deck.tapes;
-  return { ...set, states, key: info!.key, store };
+  const [{ key, recorded }] = engine.deck.tapes as [TapeInfo];
+  const stop = async () => {
+    await act({ kind: 'tape', do: 'stop' });
+    await expect.poll(() => engine.deck.tapes[0]!.recording).toBe(false);
+  };
+  return { ...set, key, zero: Date.parse(recorded), stop };
+}
+
+/** A tape of about a second and a half on which the home score goes from 0 to `goals`. */
+async function recorded(goals = 3) {
+  const set = await recording();
+  for (let i = 1; i <= goals; i++) {
+    await wait(300);
+    set.frame((s) => (s.home.score = i));
+    await expect.poll(() => set.engine.board.read('home.score')).toBe(i);
+  }
+  await wait(50);
+  await set.stop();
+  const tape = await readTape(set.store.tapeParts(set.key));
+  const goal = (n: number) =>
+    tape.entries.filter((e) => e.kind === 'said' && e.said.kind === 'bytes')[n - 1]!.at;
+  const rehearse = (more: object) => set.act({ kind: 'rehearse', ...more });
+  return { ...set, tape, goal, rehearse };
 }
 
 describe('A tape', () => {
   it('replayed leads to the same board, state for state: clocks, silence and the hand that took over', async () => {
-    const { engine, act, frame, key, store } = await recorded();
-    const started = Date.parse(engine.deck.tapes[0]!.recorded);
-    let zero = NaN;
-    const live = history(engine, () => (Number.isNaN(zero) ? (engine.deck.playing?.zero ?? 0) : zero));
-    // The recorder's zero is when it began; the board's first change after it tells.
-    const entries = () => engine.deck.tapes[0]!.entries;
-    expect(entries()).toBeGreaterThan(0);
-    zero = started;
+    const { engine, act, frame, key, store, zero, stop } = await recording();
+    const live = history(engine, () => engine.deck.playing?.zero ?? zero);
     let clock = 599_900;
     for (let i = 0; i < 12; i++) {
       frame((s) => {
@@ -72,17 +89,12 @@ describe('A tape', () => {
     await wait(200);
     frame((s) => (s.home.score = 2));
     await wait(300);
-    await act({ kind: 'tape', do: 'stop' });
-    await expect.poll(() => engine.deck.tapes[0]!.recording).toBe(false);
+    await stop();
     const tape = await readTape(store.tapeParts(key));
     expect(tape.entries[0]).toMatchObject({ at: 0, kind: 'state' });
     expect(tape.entries.filter((e) => e.kind === 'look').length).toBeGreaterThan(1);
-    // Times on the board count from the epoch; the tape's from its beginning.
-    const first = tape.entries.find((e) => e.kind === 'said' && e.said.kind === 'bytes')!;
-    expect(first.at).toBeGreaterThanOrEqual(0);
     const wanted = [...live];
     live.length = 0;
-    zero = NaN;
     expect(await act({ kind: 'rehearse', do: 'start', tape: key })).toMatchObject({ ok: true });
     await expect.poll(() => engine.deck.playing?.playing, { timeout: 8000 }).toBe(false);
     expect(wanted.length).toBeGreaterThan(8);
@@ -91,4 +103,136 @@ describe('A tape', () => {
     expect(begin).toBeGreaterThanOrEqual(0);
     expect(live.slice(begin)).toEqual(wanted);
   }, 20_000);
+
+  it('goes anywhere, again and again, at any speed; pages see only where it led', async () => {
+    const { engine, key, rehearse, goal, air } = await recorded();
+    const score = () => engine.board.read('home.score');
+    expect(await rehearse({ do: 'start', tape: key })).toMatchObject({ ok: true });
+    await rehearse({ do: 'pause' });
+    const before = air.messages.length;
+    await rehearse({ do: 'jump', to: goal(3) });
+    await expect.poll(score).toBe(3);
+    await rehearse({ do: 'jump', to: goal(1) });
+    await expect.poll(score).toBe(1);
+    const shown = air.messages.slice(before).flatMap((m) => JSON.stringify(m).match(/"text":\d+/g) ?? []);
+    expect(shown).not.toContain('"text":2');
+    await rehearse({ do: 'loop', part: { from: goal(2) - 60, to: goal(2) + 60 } });
+    await rehearse({ do: 'speed', to: 20 });
+    const seen: unknown[] = [];
+    await rehearse({ do: 'jump', to: goal(2) - 60 });
+    await rehearse({ do: 'play' });
+    await expect
+      .poll(
+        () => {
+          if (seen.at(-1) !== score()) seen.push(score());
+          return seen.filter((s) => s === 2).length;
+        },
+        { interval: 1, timeout: 5000 },
+      )
+      .toBeGreaterThan(2);
+    expect(new Set(seen)).toEqual(new Set([1, 2]));
+    await rehearse({ do: 'loop' });
+    await rehearse({ do: 'jump', to: 0 });
+    await expect.poll(() => engine.deck.playing?.playing).toBe(false);
+    expect(score()).toBe(3);
+    await rehearse({ do: 'speed', to: 0.25 });
+    await rehearse({ do: 'play' });
+    await expect.poll(score).toBe(0);
+  });
+
+  it('leaves nothing behind: the board says again what it said, and nothing rehearsed was saved', async () => {
+    const { engine, key, rehearse, frame, store, act, desk } = await recorded(1);
+    frame((s) => (s.home.score = 8));
+    await expect.poll(() => engine.board.read('home.score')).toBe(8);
+    await expect
+      .poll(() => store.board.findLast((b) => b.field === 'home.score')?.value, { timeout: 3000 })
+      .toBe(8);
+    const saved = store.board.length;
+    await rehearse({ do: 'start', tape: key });
+    await expect.poll(() => engine.deck.playing?.playing, { timeout: 5000 }).toBe(false);
+    expect(engine.board.read('home.score')).toBe(1);
+    expect(desk.messages.some((m) => m.t === 'time' && JSON.stringify(m).includes('"tape":"First"'))).toBe(
+      true,
+    );
+    expect(await act({ kind: 'tape', do: 'delete', tape: key })).toMatchObject({ ok: false });
+    await wait(1100);
+    expect(store.board.length).toBe(saved);
+    await rehearse({ do: 'end' });
+    expect(engine.board.state('home.score')).toMatchObject({ value: 8, quality: 'lost' });
+    expect(desk.messages.findLast((m) => m.t === 'time')).toMatchObject({ rehearsal: null });
+    await wait(300);
+    frame((s) => (s.home.score = 9));
+    await expect
+      .poll(() => engine.board.state('home.score'), { timeout: 3000 })
+      .toMatchObject({ value: 9, quality: 'ok' });
+  });
+
+  it('is cut so that each part is true by itself, carried elsewhere and brought in again', async () => {
+    const { engine, key, act, goal, rehearse, tape, store } = await recorded();
+    const parts = [
+      { from: 0, to: goal(1) - 20 },
+      { from: goal(2) + 20, to: goal(3) + 20 },
+    ];
+    expect(await act({ kind: 'tape', do: 'cut', tape: key, parts, name: 'Ends' })).toMatchObject({
+      ok: true,
+    });
+    const made = engine.deck.tapes.find((t) => t.name === 'Ends')!;
+    await rehearse({ do: 'start', tape: made.key });
+    await rehearse({ do: 'pause' });
+    await rehearse({ do: 'jump', to: goal(1) - 20 });
+    await expect.poll(() => engine.board.read('home.score')).toBe(2);
+    await rehearse({ do: 'end' });
+    expect(await act({ kind: 'tape', do: 'rename', tape: key, name: 'Whole' })).toMatchObject({ ok: true });
+    const chunks: Uint8Array[] = [];
+    for await (const part of engine.deck.file(key)!.parts) chunks.push(part);
+    const file = Buffer.concat(chunks);
+    const { key: again } = await engine.deck.bring(file);
+    const brought = await readTape(store.tapeParts(again));
+    expect(brought.head.name).toBe('Whole');
+    expect(brought.entries).toEqual(tape.entries);
+    expect(await engine.deck.bring(gunzipSync(file))).toMatchObject({ entries: tape.entries.length });
+    await expect(engine.deck.bring(file.subarray(0, 100))).rejects.toThrow('unpacked');
+    await expect(engine.deck.bring(Buffer.from('{"tape":2}'))).rejects.toThrow('line 1');
+    expect((await engine.deck.overview(key)).moments.map((m) => m.text)).toEqual(['1 – 0', '2 – 0', '3 – 0']);
+  });
+
+  it('waits for a database that is away, and is whole when it is back', async () => {
+    const { store, frame, engine, stop, key } = await recording();
+    const put = store.putTape;
+    store.putTape = () => Promise.reject(new Error('away'));
+    frame((s) => (s.home.score = 4));
+    await expect.poll(() => engine.board.read('home.score')).toBe(4);
+    await wait(1200);
+    expect(store.tapeBytes.get(key)).toBeUndefined();
+    store.putTape = put;
+    await stop();
+    const { entries } = await readTape(store.tapeParts(key));
+    expect(entries[0]!.kind).toBe('state');
+    expect(entries.filter((e) => e.kind === 'said')).toHaveLength(1);
+  });
+
+  it('is asked for in ways that make sense, or refuses in words', async () => {
+    const { engine, act, key, stop } = await recording();
+    const refused = async (action: object, words: string) =>
+      expect(await act(action)).toMatchObject({
+        ok: false,
+        reason: expect.stringContaining(words) as string,
+      });
+    await refused({ kind: 'tape', do: 'record' }, 'being recorded already');
+    await refused({ kind: 'rehearse', do: 'start', tape: key }, 'stop that');
+    await refused({ kind: 'tape', do: 'delete', tape: key }, 'stop that first');
+    await refused({ kind: 'rehearse', do: 'pause' }, 'No tape');
+    await stop();
+    await refused({ kind: 'tape', do: 'stop' }, 'Nothing is being recorded');
+    await refused({ kind: 'tape', do: 'cut', tape: key, parts: [] }, 'which part');
+    await refused({ kind: 'tape', do: 'cut', tape: key, parts: [{ from: 5, to: 1 }] }, 'ends later');
+    await refused({ kind: 'tape', do: 'rename', tape: key }, 'needs a name');
+    await refused({ kind: 'rehearse', do: 'start', tape: 'no' }, 'There is no tape');
+    await act({ kind: 'rehearse', do: 'start', tape: key });
+    await refused({ kind: 'rehearse', do: 'speed', to: 21 }, '0.25 to 20');
+    await refused({ kind: 'rehearse', do: 'jump' }, 'where to');
+    await refused({ kind: 'tape', do: 'record' }, 'end the rehearsal');
+    const [bundle] = engine.world.bundles;
+    await refused({ kind: 'source', bundle }, 'maps that are on the tape');
+  });
 });
