@@ -2,6 +2,7 @@ import { changing, decoding, scriptSize } from './core.ts';
 import { boardAgainstSignals, largeDocument, leaders } from './data.ts';
 import { latency } from './latency.ts';
 import { holds, table } from './stats.ts';
+import { tapes } from './tape.ts';
 
 /** Takes every measure; prints a table and JSON; gives 1 when a bound does not hold. */
 export async function run(): Promise<number> {
@@ -12,6 +13,7 @@ export async function run(): Promise<number> {
     ...boardAgainstSignals(),
     ...leaders(),
     ...(await largeDocument()),
+    ...(await tapes()),
     ...scriptSize(),
   ];
   console.log(table(figures));

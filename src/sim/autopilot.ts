@@ -80,7 +80,7 @@ export class Autopilot {
       return;
     }
     if (this.chance(3.4 * this.edge[side] + moreMen)) {
-      if (this.random() < 0.19 + 0.06 * moreMen) {
+      if (this.random() < 0.11 + 0.06 * moreMen) {
         this.game.act({ kind: 'goal', side });
         this.pause = 9000 + this.random() * 6000;
         return;

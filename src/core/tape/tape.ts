@@ -83,6 +83,8 @@ export interface RehearsalState {
   zero: number;
   speed: number;
   playing: boolean;
+  /** It goes to another moment just now. */
+  seeking: boolean;
   /** The part that is played again and again. */
   loop: Part | null;
   /** By which maps and patches it is read: those on the tape, or those that there are now. */

@@ -3,6 +3,9 @@ import type { Hub } from './hub.ts';
 /** Bytes go to whoever looks at them in batches, this often, in ms. */
 const EVERY = 50;
 
+/** As many pieces of a batch are sent at most. */
+const MOST = 200;
+
 /** The name of the stream that carries a source's bytes as they come. */
 const nameOf = (key: string) => `bytes:${key}`;
 const hexOf = (parts: readonly Uint8Array[]) => Buffer.concat(parts).toString('hex');
@@ -24,7 +27,9 @@ export class ByteStreams {
   }
 
   push(key: string, bytes: Uint8Array): void {
-    this.unsent.set(key, [...(this.unsent.get(key) ?? []), bytes]);
+    const parts = this.unsent.get(key);
+    if (parts) parts.push(bytes);
+    else this.unsent.set(key, [bytes]);
   }
 
   close(): void {
@@ -32,7 +37,9 @@ export class ByteStreams {
   }
 
   private send(): void {
-    for (const [key, parts] of this.unsent) this.hub.publish(nameOf(key), [{ hex: hexOf(parts) }]);
+    // A jump in a tape says more at once than anybody can look at: its newest is enough.
+    for (const [key, parts] of this.unsent)
+      this.hub.publish(nameOf(key), [{ hex: hexOf(parts.slice(-MOST)) }]);
     this.unsent.clear();
   }
 }

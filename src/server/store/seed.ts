@@ -5,6 +5,8 @@ import type { SourceDoc, Transport } from '../../core/source/source.ts';
 import type { Config } from '../config.ts';
 import { READERS, type DocumentKind } from '../live/world.ts';
 import { inspect } from '../media/inspect.ts';
+import { keepTape } from '../tape/keep.ts';
+import { readTapeFile } from '../tape/lines.ts';
 import type { Store } from './store.ts';
 
 /** The simulators' port in the demo's data files. */
@@ -52,6 +54,14 @@ async function seedMedia(store: Store, folder: string): Promise<void> {
   }
 }
 
+/** Puts the tapes of a folder, as they are exported, on the list. */
+async function seedTapes(store: Store, folder: string): Promise<void> {
+  for (const file of await readdir(folder).catch(() => [])) {
+    const tape = await readTapeFile(await readFile(join(folder, file)));
+    await store.putTape(await keepTape(store, tape));
+  }
+}
+
 /** What every Foothill starts with: the sport profiles and an output to work on. */
 export async function seedBasics(store: Store, config: Config): Promise<void> {
   if (await store.isEmpty()) await seedFolder(store, join(config.home, 'data/basic'));
@@ -71,6 +81,7 @@ export async function seedDemo(store: Store, config: Config): Promise<void> {
     for (const item of items) await store.putItem(item);
     for (const lane of lanes) await store.putLane(lane);
     await seedMedia(store, join(folder, 'media'));
+    await seedTapes(store, join(folder, 'tapes'));
     await seedFolder(store, folder);
     await seedBasics(store, config);
   }

@@ -1,4 +1,3 @@
-import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import type { Board, BoardMemory } from '../../core/board/board.ts';
 import { Refusal } from '../../core/show/show.ts';
@@ -6,7 +5,6 @@ import type { SportProfile } from '../../core/sport/profile.ts';
 import { SPEEDS } from '../../core/tape/show-time.ts';
 import {
   cut,
-  lengthOf,
   type Part,
   type RehearsalState,
   type Tape,
@@ -18,7 +16,8 @@ import type { DocumentReader } from '../ingest/document/reader.ts';
 import type { Decision } from '../live/decision.ts';
 import type { Sources } from '../live/sources.ts';
 import type { Store } from '../store/store.ts';
-import { named, partsOf, readTape, readTapeFile, TapeProblem } from './lines.ts';
+import { keepTape, newTapeKey } from './keep.ts';
+import { named, readTape, readTapeFile, TapeProblem } from './lines.ts';
 import { overviewOf } from './overview.ts';
 import { Recorder } from './recorder.ts';
 import { Rehearsal, type RehearsalHost } from './rehearsal.ts';
@@ -100,7 +99,7 @@ export class Deck {
       const entries = await cut(tape.entries, parts, known);
       const name = request.name?.trim() || `${info.name}, cut`;
       const recorded = new Date(Date.parse(tape.head.recorded) + parts[0]!.from).toISOString();
-      await this.keep({ head: { ...tape.head, name, recorded }, entries });
+      this.fresh = await keepTape(this.store, { head: { ...tape.head, name, recorded }, entries });
     }
     if (request.kind === 'rehearse' && request.do === 'start') {
       const { key } = this.known(request.tape);
@@ -119,7 +118,7 @@ export class Deck {
       case 'record': {
         if (this.rehearsal) throw new Refusal('A tape is played; end the rehearsal before you record.');
         if (this.recorder) throw new Refusal(`${this.recorder.info.name} is being recorded already.`);
-        const key = `tape-${randomUUID().slice(0, 8)}`;
+        const key = newTapeKey();
         const name = request.name?.trim() || `Recording of ${stamp(new Date(at))}`;
         const put: TapeInfo = {
           key,
@@ -213,53 +212,30 @@ export class Deck {
     return info ? { info, parts: named(this.store.tapeParts(key), info.name) } : null;
   }
 
-  /** What is on a tape. Throws a Refusal. */
-  async overview(key: string): Promise<TapeOverview> {
-    const { length } = this.known(key);
+  /** What is on a tape; a sentence where that cannot be had. */
+  async overview(key: string): Promise<TapeOverview | string> {
     const known = this.overviews.get(key);
-    if (known?.length === length) return known;
-    const tape = await this.tape(key);
+    if (known && known.length === this.tapes.find((t) => t.key === key)?.length) return known;
+    const tape = await orProblem(this.tape(key));
+    if (typeof tape === 'string') return tape;
     const found = await overviewOf(tape, this.host.profile(tape.head.profile), this.host.reader);
     this.overviews.set(key, found);
     return found;
   }
 
-  /** Takes a tape in that was exported. Throws a TapeProblem. */
-  async bring(bytes: Uint8Array): Promise<TapeInfo> {
-    const tape = await readTapeFile(bytes);
-    const info = await this.keep(tape);
+  /** Takes a tape in that was exported; gives a sentence where it is none. */
+  async bring(bytes: Uint8Array): Promise<TapeInfo | string> {
+    const tape = await orProblem(readTapeFile(bytes));
+    if (typeof tape === 'string') return tape;
+    const info = await keepTape(this.store, tape);
     await this.store.putTape(info);
     this.infos.set(info.key, info);
     this.host.told();
     return info;
   }
 
+  /** The cut that was made just now. */
   private fresh: TapeInfo | null = null;
-
-  /** Writes a tape's parts; it is on no list yet. */
-  private async keep(tape: Tape): Promise<TapeInfo> {
-    const key = `tape-${randomUUID().slice(0, 8)}`;
-    let size = 0;
-    let part = 0;
-    for await (const bytes of partsOf(tape)) {
-      await this.store.putTapePart(key, { part: part++, bytes });
-      size += bytes.length;
-    }
-    const { name, recorded, profile, sources } = tape.head;
-    this.fresh = {
-      key,
-      name,
-      recorded,
-      length: lengthOf(tape),
-      size,
-      entries: tape.entries.length,
-      profile,
-      sources: sources.map((b) => b.source.name),
-      recording: false,
-      problem: null,
-    };
-    return this.fresh;
-  }
 
   private known(key: string | undefined): TapeInfo {
     const info = this.tapes.find((t) => t.key === key);
@@ -268,6 +244,7 @@ export class Deck {
   }
 
   private async tape(key: string): Promise<Tape> {
+    this.known(key);
     if (this.recorder?.info.key === key) throw new Refusal('It is being recorded; stop that first.');
     if (this.read?.key === key) return this.read.tape;
     try {
@@ -334,6 +311,15 @@ export class Deck {
     host.openLines();
     host.told();
   }
+}
+
+/** What comes of it, or the sentence why nothing does. */
+function orProblem<T>(work: Promise<T>): Promise<T | string> {
+  return work.catch((error: unknown) => {
+    if (error instanceof TapeProblem) return `${error.message}.`;
+    if (error instanceof Refusal) return error.message;
+    throw error;
+  });
 }
 
 /** The parts that a cut keeps; throws a Refusal where they make no sense. */

@@ -27,7 +27,9 @@ export async function overviewOf(
   const scores = profile.fields.filter((f) => f.key.endsWith('.score')).map((f) => f.key);
   const period = profile.fields.find((f) => f.key === 'situation.period');
   const read = () => ({
-    score: scores.map((key) => board.read(key)).join(' – '),
+    score: scores.some((key) => board.read(key) === null)
+      ? null
+      : scores.map((key) => board.read(key)).join(' – '),
     period: period ? board.read(period.key) : null,
   });
   try {
@@ -41,9 +43,10 @@ export async function overviewOf(
       }
       const now = read();
       if (was && moments.length < MOMENTS) {
-        if (now.period !== was.period && now.period !== null)
+        if (now.period !== was.period && now.period !== null && was.period !== null)
           moments.push({ at: entry.at, text: `${period!.label} ${String(now.period)}`, kind: 'period' });
-        if (now.score !== was.score) moments.push({ at: entry.at, text: now.score, kind: 'score' });
+        if (now.score !== was.score && now.score !== null && was.score !== null)
+          moments.push({ at: entry.at, text: now.score, kind: 'score' });
       }
       was = now;
     }

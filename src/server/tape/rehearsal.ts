@@ -58,7 +58,9 @@ export class Rehearsal {
 
   get state(): RehearsalState {
     const { key, zero, speed, playing, loop, maps, length } = this;
-    return { tape: key, name: this.tape.head.name, length, zero, speed, playing, loop, maps };
+    const { name } = this.tape.head;
+    const seeking = this.wanted !== null;
+    return { tape: key, name, length, zero, speed, playing, seeking, loop, maps };
   }
 
   play(): void {
@@ -171,6 +173,7 @@ export class Rehearsal {
     this.next = stateBefore(entries, to);
     this.sources.stop();
     this.sources = this.make(this.next);
+    this.host.told();
     let since = performance.now();
     while (!this.over && this.next < entries.length && entries[this.next]!.at <= to) {
       await this.say();

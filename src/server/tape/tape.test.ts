@@ -1,7 +1,7 @@
 import { gunzipSync } from 'node:zlib';
 import { describe, expect, it } from 'vitest';
 import { isClock, shifted, type FieldValue } from '../../core/board/values.ts';
-import type { TapeInfo } from '../../core/tape/tape.ts';
+import type { TapeInfo, TapeOverview } from '../../core/tape/tape.ts';
 import type { Engine } from '../live/engine.ts';
 import { read, setUp } from '../../../tests/support/engine.ts';
 import { readTape } from './lines.ts';
@@ -186,14 +186,18 @@ describe('A tape', () => {
     const chunks: Uint8Array[] = [];
     for await (const part of engine.deck.file(key)!.parts) chunks.push(part);
     const file = Buffer.concat(chunks);
-    const { key: again } = await engine.deck.bring(file);
+    const { key: again } = (await engine.deck.bring(file)) as TapeInfo;
     const brought = await readTape(store.tapeParts(again));
     expect(brought.head.name).toBe('Whole');
     expect(brought.entries).toEqual(tape.entries);
     expect(await engine.deck.bring(gunzipSync(file))).toMatchObject({ entries: tape.entries.length });
-    await expect(engine.deck.bring(file.subarray(0, 100))).rejects.toThrow('unpacked');
-    await expect(engine.deck.bring(Buffer.from('{"tape":2}'))).rejects.toThrow('line 1');
-    expect((await engine.deck.overview(key)).moments.map((m) => m.text)).toEqual(['1 – 0', '2 – 0', '3 – 0']);
+    expect(await engine.deck.bring(file.subarray(0, 100))).toContain('unpacked');
+    expect(await engine.deck.bring(Buffer.from('{"tape":2}'))).toContain('line 1');
+    expect(((await engine.deck.overview(key)) as TapeOverview).moments.map((m) => m.text)).toEqual([
+      '1 – 0',
+      '2 – 0',
+      '3 – 0',
+    ]);
   });
 
   it('waits for a database that is away, and is whole when it is back', async () => {

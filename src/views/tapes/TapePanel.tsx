@@ -236,7 +236,9 @@ function Transport({ desk, playing, position, part, overview }: TransportProps) 
   });
   return (
     <div className={css['transport']}>
-      <strong className={css['now']}>{clockText(position)}</strong>
+      <strong className={css['now']} data-seeking={playing.seeking}>
+        {clockText(position)}
+      </strong>
       <Button aria-label="To the beginning" onClick={() => jump(0)}>
         <SkipBack size={16} />
       </Button>

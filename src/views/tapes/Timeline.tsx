@@ -6,6 +6,15 @@ import css from './Timeline.module.css';
 /** Less movement than this, in px, is a press and not a drag. */
 const STEADY = 4;
 
+/** Steps that one counts time in, in ms. */
+const STEPS = [1, 2, 5, 10, 20, 30, 60, 120, 300, 600, 1200, 1800, 3600].map((s) => s * 1000);
+
+/** At most eight round times along a tape. */
+function ticksOf(length: number): number[] {
+  const step = STEPS.find((s) => length / s <= 8) ?? 7_200_000;
+  return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => i * step);
+}
+
 interface Props {
   overview: TapeOverview;
   position: number | null;
@@ -73,8 +82,10 @@ export function Timeline({ overview, position, loop, part, onPart, onJump }: Pro
         </div>
         <div />
         <div className={css['times']}>
-          {[0, 0.25, 0.5, 0.75, 1].map((f) => (
-            <span key={f}>{clockText(f * length)}</span>
+          {ticksOf(length).map((at) => (
+            <span key={at} style={{ left: percent(at) }}>
+              {clockText(at)}
+            </span>
           ))}
         </div>
       </div>
