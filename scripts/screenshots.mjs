@@ -59,6 +59,14 @@ await shot('/game', 'game');
 await shot('/data', 'data', (page) => page.click('[data-entry="leaders.points"]'));
 await shot('/data', 'keyed-pictures', (page) => page.click('[data-entry="away.headshots"]'));
 await shot('/media', 'media', (page) => page.click('[data-media="headshots/herons/7.svg"]'));
+await shot('/tapes', 'tapes', async (page) => {
+  await page.getByRole('button', { name: /^Rehearse with/ }).click();
+  await page.getByRole('button', { name: 'Rehearse now' }).click();
+  const moments = page.getByRole('list', { name: 'Moments' }).getByRole('button');
+  await moments.nth(18).click();
+  await sleep(4000);
+});
+await act({ kind: 'rehearse', do: 'end' });
 const simulator = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 await simulator.goto(console_);
 await sleep(800);

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { ensureDebian, ensureNpm } from './lib/packages.mjs';
 import { endProcess, runningPid, startProgram } from './lib/processes.mjs';
 import { engineFile, home, portTaken, readSettings, simFile } from './lib/settings.mjs';
+import { serialEnds, startSerialPair } from './lib/serial.mjs';
 import { fail, say, sleep } from './lib/say.mjs';
 
 const demo = process.argv.includes('--demo');
@@ -15,7 +16,7 @@ let stopping = false;
 async function stop(code) {
   if (stopping) return;
   stopping = true;
-  const order = ['simulators', 'engine', 'database'];
+  const order = ['simulators', 'engine', 'serial pair', 'database'];
   for (const name of order) {
     const child = children.get(name);
     if (child && child.exitCode === null && child.signalCode === null) await endProcess(child.pid);
@@ -53,6 +54,7 @@ process.on('SIGTERM', () => void stop(0));
 process.on('SIGHUP', () => void stop(0));
 
 ensureDebian(['mariadb-server']);
+const withSerial = demo && ensureDebian(['socat'], { optional: true });
 ensureNpm();
 const { build } = await import('./build.mjs');
 const { startDatabase } = await import('./lib/database.mjs');
@@ -75,6 +77,8 @@ for (const name of ['engine', 'simulators']) {
   const left = runningPid(join(data, 'run', `${name}.pid`), join(home, 'dist'));
   if (left) await endProcess(left, 3000);
 }
+const pair = runningPid(join(data, 'run/serial pair.pid'), join(data, 'serial'));
+if (pair) await endProcess(pair, 3000);
 const orphan = existsSync(join(data, 'db.pid')) && runningPid(join(data, 'db.pid'), join(data, 'db'));
 const wanted = [
   ['FOOTHILL_PORT', port, host],
@@ -100,6 +104,8 @@ try {
     password = database.password;
     return database.child;
   });
+  if (withSerial) await keep('serial pair', () => startSerialPair(data));
+  const ends = serialEnds(data);
   const env = {
     FOOTHILL_HOST: host,
     FOOTHILL_PORT: String(port),
@@ -108,6 +114,8 @@ try {
     FOOTHILL_DB_PASSWORD: password,
     FOOTHILL_SIM_PORT: String(simPort),
     FOOTHILL_DEMO: demo ? '1' : '',
+    FOOTHILL_SERIAL: withSerial ? ends.foothill : '',
+    FOOTHILL_SIM_SERIAL: withSerial ? ends.controller : '',
     NODE_ENV: 'production',
   };
   if (demo)

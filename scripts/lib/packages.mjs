@@ -8,19 +8,27 @@ import { fail, say } from './say.mjs';
 /** Debian packages: the program that shows one is there, and why Foothill wants it. */
 const DEBIAN = {
   'mariadb-server': { programs: ['/usr/sbin/mariadbd', '/usr/bin/mariadb-install-db'], why: 'the database' },
-  socat: { programs: ['/usr/bin/socat'], why: 'pairs of serial ports for the tests' },
+  socat: { programs: ['/usr/bin/socat'], why: 'pairs of serial ports for the demo and the tests' },
   chromium: { programs: ['/usr/bin/chromium'], why: 'the browser of the end-to-end tests' },
 };
 
-/** Installs the named Debian packages that are missing, saying which and why. */
-export function ensureDebian(names) {
+/**
+ * Installs the named Debian packages that are missing, saying which and why. Without them it gives up; where they are
+ * `optional` it gives whether they are there.
+ */
+export function ensureDebian(names, { optional = false } = {}) {
+  const giveUp = (reason) => {
+    if (!optional) fail(reason);
+    say(`${reason} Foothill goes on without.`);
+    return false;
+  };
   const missing = names.filter((n) => !DEBIAN[n].programs.every((p) => existsSync(p)));
-  if (missing.length === 0) return;
+  if (missing.length === 0) return true;
   for (const name of missing) say(`installing the Debian package ${name}: ${DEBIAN[name].why}`);
   const root = process.getuid() === 0;
   if (!root && spawnSync('sudo', ['-n', 'true'], { stdio: 'ignore' }).status !== 0) {
-    fail(
-      `the Debian package${missing.length > 1 ? 's' : ''} ${missing.join(', ')} must be installed first: sudo apt-get install ${missing.join(' ')}`,
+    return giveUp(
+      `the Debian package${missing.length > 1 ? 's' : ''} ${missing.join(', ')} must be installed first: sudo apt-get install ${missing.join(' ')}.`,
     );
   }
   const apt = (...args) =>
@@ -33,10 +41,11 @@ export function ensureDebian(names) {
   const done = apt('install', '-y', '-q', '--no-install-recommends', ...missing);
   if (done.status !== 0 || !missing.every((n) => DEBIAN[n].programs.every((p) => existsSync(p)))) {
     const reason = `${done.stderr ?? ''}`.trim().split('\n').pop();
-    fail(
-      `could not install ${missing.join(', ')} (${reason}). Install by hand: apt-get install ${missing.join(' ')}`,
+    return giveUp(
+      `could not install ${missing.join(', ')} (${reason}). Install by hand: apt-get install ${missing.join(' ')}.`,
     );
   }
+  return true;
 }
 
 /** Installs the npm packages when they are missing or the lock file changed. */

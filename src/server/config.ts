@@ -8,6 +8,8 @@ export interface Config {
   db: { host: string; port: number; name: string; user: string; password: string };
   simPort: number;
   demo: boolean;
+  /** The demo's serial port, where there is a pair of them. */
+  serial: string | null;
   /** Which hosts feeds may be fetched from. */
   feedHosts: HostPolicy;
   /** The folder that the project stands in: data files and the built pages are found from it. */
@@ -39,6 +41,7 @@ export function readConfig(env: NodeJS.ProcessEnv, home: string): Config {
     simPort: port(env, 'FOOTHILL_SIM_PORT', 4320),
     feedHosts: readHostPolicy(env['FOOTHILL_FEED_HOSTS']),
     demo: env['FOOTHILL_DEMO'] === '1',
+    serial: env['FOOTHILL_SERIAL'] || null,
     home,
   };
 }

@@ -2,6 +2,7 @@ import { Autopilot, THINK } from './autopilot.ts';
 import { createSocket } from 'node:dgram';
 import { encodeFrame, encodeJsonLine, encodeOtherFrame, encodeShotClock } from './frame.ts';
 import { Game, type GameAction, type GameState } from './game.ts';
+import type { SerialLine } from './serial-line.ts';
 import { Line, type Faults } from './line.ts';
 
 export type Command =
@@ -48,6 +49,8 @@ export class Controller {
   constructor(
     private readonly shotClockPort: number,
     private readonly onState: (state: GameState) => void = () => {},
+    /** A serial port that says what the line says; of the line's faults only freezing touches it. */
+    private readonly serial: Pick<SerialLine, 'send' | 'close'> | null = null,
   ) {
     this.shotClock.unref();
     this.timer = setInterval(() => this.tick(), FRAME_EVERY);
@@ -59,6 +62,7 @@ export class Controller {
     this.otherLine.close();
     this.jsonLine.close();
     this.shotClock.close();
+    this.serial?.close();
   }
 
   view(): ControllerView {
@@ -146,7 +150,9 @@ export class Controller {
 
   private sendFrame(): void {
     this.lastFrame = performance.now();
-    this.line.send(encodeFrame(this.game.state));
+    const frame = encodeFrame(this.game.state);
+    this.line.send(frame);
+    if (!this.line.faults.freeze) this.serial?.send(frame);
     this.otherLine.send(encodeOtherFrame(this.game.state));
     this.jsonLine.send(encodeJsonLine(this.game.state));
     this.onState(this.game.state);

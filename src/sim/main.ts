@@ -3,6 +3,7 @@ import { createServer, type IncomingMessage, type ServerResponse } from 'node:ht
 import { dirname, extname, join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { Controller, type Command } from './controller.ts';
+import { SerialLine } from './serial-line.ts';
 import { Services } from './services.ts';
 import { SportsHost } from './sports-host.ts';
 import { Statistics } from './statistics.ts';
@@ -24,7 +25,9 @@ if (files) mkdirSync(files, { recursive: true });
 const statistics = new Statistics(files && join(files, 'statistics.xml'));
 const services = new Services(statistics);
 const sports = new SportsHost();
-const controller = new Controller(port + 2, (state) => statistics.watch(state));
+const serialPath = process.env['FOOTHILL_SIM_SERIAL'];
+const serial = serialPath ? new SerialLine(serialPath) : null;
+const controller = new Controller(port + 2, (state) => statistics.watch(state), serial);
 
 function send(response: ServerResponse, status: number, body: unknown): void {
   response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body));

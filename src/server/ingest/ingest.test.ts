@@ -4,12 +4,12 @@ import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { connect, createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { SerialPort } from 'serialport';
 import { pino } from 'pino';
 import { afterEach, describe, expect, it } from 'vitest';
 import lacrosse from '../../../data/demo/frame-map/lacrosse-console.json' with { type: 'json' };
 import { parseFrameMap } from '../../core/decode/frame-map.ts';
 import { parseSource, type Transport } from '../../core/source/source.ts';
+import { SerialLine } from '../../sim/serial-line.ts';
 import { encodeFrame } from '../../sim/frame.ts';
 import { newGame } from '../../sim/game.ts';
 import { ByteSource } from './byte-source.ts';
@@ -100,12 +100,21 @@ describe('ByteSource', () => {
       closing.push(() => socat.kill());
       return socat;
     };
-    const device = async () => {
-      await expect.poll(() => existsSync(theirs) && existsSync(ours)).toBe(true);
-      return new SerialPort({ path: theirs, baudRate: 9600 }).on('error', () => {});
-    };
     const first = pair();
-    let port = await device();
+    await expect.poll(() => existsSync(theirs) && existsSync(ours)).toBe(true);
+    // The simulated controller's own port: it opens again by itself, as ours does.
+    const device = new SerialLine(theirs);
+    closing.push(() => device.close());
+    const seen = (score: number) =>
+      expect
+        .poll(
+          () => {
+            device.send(frame(score));
+            return scores.at(-1);
+          },
+          { timeout: 5000 },
+        )
+        .toBe(score);
     const transport: Transport = {
       kind: 'serial',
       path: ours,
@@ -116,16 +125,13 @@ describe('ByteSource', () => {
     };
     const { source, scores } = listenTo(transport);
     await expect.poll(() => source.state().connected).toBe(true);
-    port.write(frame(7));
-    await expect.poll(() => scores).toEqual([7]);
+    await seen(7);
     first.kill();
     await expect.poll(() => source.state().connected, { timeout: 3000 }).toBe(false);
     expect(source.state().trouble?.text).toContain(ours);
     pair();
-    port = await device();
     await expect.poll(() => source.state().connected, { timeout: 5000 }).toBe(true);
-    port.write(frame(8));
-    await expect.poll(() => scores).toEqual([7, 8]);
+    await seen(8);
     rmSync(folder, { recursive: true, force: true });
   });
 

@@ -1,7 +1,7 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import type { Item, Lane } from '../../core/show/show.ts';
-import type { SourceDoc, Transport } from '../../core/source/source.ts';
+import { parseBundle, type SourceDoc, type Transport } from '../../core/source/source.ts';
 import type { Config } from '../config.ts';
 import { READERS, type DocumentKind } from '../live/world.ts';
 import { inspect } from '../media/inspect.ts';
@@ -62,6 +62,37 @@ async function seedTapes(store: Store, folder: string): Promise<void> {
   }
 }
 
+/** The controller's serial port: it says the same as its network line and stands behind that. */
+async function seedSerial(store: Store, folder: string, path: string): Promise<void> {
+  const read = async (name: string) =>
+    JSON.parse(await readFile(join(folder, name), 'utf8')) as Record<string, unknown>;
+  const [source, map, patch] = await Promise.all(
+    ['source/controller.json', 'frame-map/lacrosse-console.json', 'patch/controller.json'].map(read),
+  );
+  const key = 'serial-console';
+  const bundle = parseBundle({
+    schema: 1,
+    source: {
+      ...source,
+      key,
+      name: 'Serial console',
+      frameMap: key,
+      transport: { kind: 'serial', path, baud: 19_200 },
+    },
+    map: { ...map, key, name: 'Serial console' },
+    patch: {
+      ...patch,
+      key,
+      source: key,
+      links: (patch!['links'] as object[]).map((link) => ({ ...link, priority: 2 })),
+    },
+  });
+  if (!bundle.ok) throw new Error(bundle.problems.join('; '));
+  await store.putDocument('source', key, bundle.value.source);
+  await store.putDocument('frame-map', key, bundle.value.map!);
+  await store.putDocument('patch', key, bundle.value.patch!);
+}
+
 /** What every Foothill starts with: the sport profiles and an output to work on. */
 export async function seedBasics(store: Store, config: Config): Promise<void> {
   if (await store.isEmpty()) await seedFolder(store, join(config.home, 'data/basic'));
@@ -82,6 +113,7 @@ export async function seedDemo(store: Store, config: Config): Promise<void> {
     for (const lane of lanes) await store.putLane(lane);
     await seedMedia(store, join(folder, 'media'));
     await seedTapes(store, join(folder, 'tapes'));
+    if (config.serial) await seedSerial(store, folder, config.serial);
     await seedFolder(store, folder);
     await seedBasics(store, config);
   }

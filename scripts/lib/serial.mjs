@@ -1,0 +1,28 @@
+import { spawn } from 'node:child_process';
+import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { sleep } from './say.mjs';
+
+/** The two ends of the demo's pair of serial ports. */
+export const serialEnds = (data) => ({
+  controller: join(data, 'serial/controller'),
+  foothill: join(data, 'serial/foothill'),
+});
+
+/** Joins two pseudo terminals into a pair of serial ports; resolves with the process once both are there. */
+export async function startSerialPair(data) {
+  const { controller, foothill } = serialEnds(data);
+  mkdirSync(join(data, 'serial'), { recursive: true });
+  for (const end of [controller, foothill]) rmSync(end, { force: true });
+  const end = (path) => `pty,raw,echo=0,link=${path}`;
+  const child = spawn('socat', [end(controller), end(foothill)], { stdio: 'ignore', detached: true });
+  writeFileSync(join(data, 'run/serial pair.pid'), String(child.pid ?? ''));
+  let over = false;
+  child.once('error', () => (over = true));
+  child.once('exit', () => (over = true));
+  for (let waited = 0; waited < 3000 && !over; waited += 20) {
+    if (existsSync(controller) && existsSync(foothill)) return child;
+    await sleep(20);
+  }
+  throw new Error('a pair of serial ports could not be made');
+}
