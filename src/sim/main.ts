@@ -80,7 +80,11 @@ const server = createServer((request, response) => {
   if (request.method === 'POST' && path === '/do') return void command(request, response);
   if (path === '/sports.json') return send(response, 200, sports.view());
   if (path === '/sports' && request.method === 'POST') return void sportsCommand(request, response);
-  if (path === '/sports') return sports.page(request, response, port + 10);
+  if (path === '/sports' || path.startsWith('/sports/')) {
+    const page = sports.page(path.slice('/sports/'.length) || null, port + 10);
+    if (!page) return send(response, 404, { problem: 'There is no such sport.' });
+    return void response.writeHead(200, { 'content-type': 'text/html; charset=utf-8' }).end(page);
+  }
   if (path === '/events') return follow(request, response);
   if (path === '/state') return send(response, 200, controller.view());
   const file = join(pages, path === '/' ? 'index.html' : path);

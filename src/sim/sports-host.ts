@@ -1,4 +1,3 @@
-import type { IncomingMessage, ServerResponse } from 'node:http';
 import { Line } from './line.ts';
 import { SportGame, SPORTS } from './sports.ts';
 
@@ -47,17 +46,19 @@ export class SportsHost {
     }));
   }
 
-  /** The page with all consoles. */
-  page(_request: IncomingMessage, response: ServerResponse, firstPort: number): void {
-    const consoles = SPORTS.map(
-      ({ key, name, buttons }, i) =>
-        `<section data-sport="${key}"><h2>${name} <small>port ${firstPort + i}</small></h2><p class="state"></p>
+  /** The page with all consoles, or the console of one sport; null where there is no such sport. */
+  page(key: string | null, firstPort: number): string | null {
+    const shown = SPORTS.filter((s) => key === null || s.key === key);
+    if (shown.length === 0) return null;
+    const consoles = shown.map(({ key, name, buttons }) => {
+      const port = firstPort + SPORTS.findIndex((s) => s.key === key);
+      return `<section data-sport="${key}"><h2><a href="/sports/${key}">${name}</a> <small>port ${port}</small></h2><dl class="state"></dl>
 <label><input type="checkbox" class="auto"> plays by itself</label>
-<div>${buttons.map((b) => `<button>${b.label}</button>`).join('')}</div></section>`,
-    ).join('');
-    response
-      .writeHead(200, { 'content-type': 'text/html; charset=utf-8' })
-      .end(PAGE.replace('<!--consoles-->', consoles));
+<div>${buttons.map((b) => `<button>${b.label}</button>`).join('')}</div></section>`;
+    });
+    return PAGE.replace('<!--consoles-->', consoles.join(''))
+      .replace('<main>', key === null ? '<main>' : '<main class="one">')
+      .replace('<!--back-->', key === null ? '' : '<p><a href="/sports">All sports</a></p>');
   }
 
   private tick(): void {
@@ -73,17 +74,20 @@ export class SportsHost {
 }
 
 const PAGE = `<!doctype html><html lang="en"><head><meta charset="utf-8"><title>Simulated controllers of other sports</title>
-<style>
+<link rel="icon" href="data:,"><style>
 body{max-width:1180px;margin:20px auto;padding:0 20px;background:#f3efe8;color:#26201a;font:15px/1.4 sans-serif}
 main{display:grid;grid-template-columns:1fr 1fr;gap:14px}section{padding:12px 16px;border-radius:8px;background:#fffdf9}
-h2{margin:0;font-size:18px}small,.state{color:#70665a;font-weight:400}.state{font-variant-numeric:tabular-nums;min-height:66px}
+h1{font-size:24px}h2{margin:0 0 8px;font-size:18px}a{color:#2b5f73}small,dt{color:#70665a;font-weight:400}
+dl{display:grid;grid-template-columns:repeat(4,1fr);gap:4px 12px;margin:0 0 10px;font-variant-numeric:tabular-nums}dt{font-size:12px}dd{margin:0;font-weight:600}
 button{margin:4px 6px 0 0;padding:6px 12px;font:inherit}
-</style></head><body><h1>Simulated controllers of other sports</h1><main><!--consoles--></main><script>
-const post=b=>fetch('/sports',{method:'POST',body:JSON.stringify(b)});
+.one{grid-template-columns:1fr}.one section{padding:24px 28px}.one dl{gap:14px 20px}.one dt{font-size:15px}.one dd{font-size:34px;line-height:1.1}.one button{padding:12px 18px;font-size:17px}
+</style></head><body><h1>Simulated controllers of other sports</h1><!--back--><main><!--consoles--></main><p id="note" role="status"></p><script>
+const post=async b=>{note.textContent=(await(await fetch('/sports',{method:'POST',body:JSON.stringify(b)})).json()).problem??''};
 document.querySelectorAll('section').forEach(s=>{const sport=s.dataset.sport;
 s.querySelectorAll('button').forEach(b=>b.onclick=()=>post({sport,press:b.textContent}));
 s.querySelector('.auto').onchange=e=>post({sport,auto:e.target.checked})});
-const say=v=>typeof v==='number'&&v>999?Math.floor(v/60000)+':'+String(Math.floor(v/1000)%60).padStart(2,'0'):v;
+const say=v=>typeof v==='number'&&v>999?Math.floor(v/60000)+':'+String(Math.floor(v/1000)%60).padStart(2,'0'):v===true?'yes':v===false?'no':v;
 setInterval(async()=>{for(const g of await (await fetch('/sports.json')).json()){const s=document.querySelector('[data-sport="'+g.key+'"]');
-s.querySelector('.state').textContent=Object.entries(g.state).map(([k,v])=>k+' '+say(v)).join(' · ');s.querySelector('.auto').checked=g.auto}},300);
+if(!s)continue;s.querySelector('.state').replaceChildren(...Object.entries(g.state).map(([k,v])=>{const d=document.createElement('div'),t=document.createElement('dt'),w=document.createElement('dd');
+t.textContent=k;w.textContent=say(v);d.append(t,w);return d}));s.querySelector('.auto').checked=g.auto}},300);
 </script></body></html>`;

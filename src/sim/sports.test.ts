@@ -1,4 +1,5 @@
 import { readFileSync } from 'node:fs';
+import { SportsHost } from './sports-host.ts';
 import { describe, expect, it } from 'vitest';
 import { FrameDecoder } from '../core/decode/decoder.ts';
 import { findCheck, findFraming } from '../core/decode/discover.ts';
@@ -128,5 +129,17 @@ describe('the controllers of other sports and the maps that ship for them', () =
       }
       expect(one.press('Nonsense')).toBe('There is no such button.');
     }
+  });
+
+  it('has a console page of its own, and one with all of them', () => {
+    const host = new SportsHost();
+    const sportsOn = (page: string | null) =>
+      [...(page ?? '').matchAll(/data-sport="([\w-]+)"/g)].map((m) => m[1]);
+    expect(sportsOn(host.page(null, 4330))).toHaveLength(SPORTS.length);
+    const page = host.page('ice-hockey', 4330);
+    expect(sportsOn(page)).toEqual(['ice-hockey']);
+    expect(page).toContain('port 4333');
+    expect(host.page('chess', 4330)).toBeNull();
+    host.close();
   });
 });
