@@ -109,6 +109,16 @@ describe('read-outs', () => {
     expect(oneField(board, 'home.name', 0)?.body).toBe(name);
   });
 
+  it('say in a rehearsal what they are, in their own form and in a header', () => {
+    const signed = (format: string) => allFields(board, format, 300, 'Müller’s cup')!;
+    expect(JSON.parse(signed('json').body)).toMatchObject({ rehearsal: 'Müller’s cup' });
+    expect(signed('xml').body).toContain('rehearsal="Müller’s cup"');
+    expect(all('json')).not.toContain('rehearsal');
+    const answer = respond(new Request('http://x/'), signed('csv'), 'Müller’s cup');
+    expect(decodeURIComponent(answer.headers.get('foothill-rehearsal')!)).toBe('Müller’s cup');
+    expect(respond(new Request('http://x/'), signed('csv')).headers.has('foothill-rehearsal')).toBe(false);
+  });
+
   it('know no other format or field', () => {
     expect(allFields(board, 'yaml', 0)).toBeNull();
     expect(oneField(board, 'nope', 0)).toBeNull();
