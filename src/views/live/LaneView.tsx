@@ -107,7 +107,10 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys, dig
             <div className={css['preview']}>
               {template && <Preview desk={desk} template={template} zone={zone} inputs={inputs} />}
               <p className={css['caption']}>
-                <span>Preview{next && ` of ${next.name}`}, not on air</span>
+                <span>
+                  Preview{next && ` of ${next.name}`}
+                  {!same && ', not on air'}
+                </span>
                 <span>{unsaved ? 'saving…' : 'Ctrl+Enter takes · Esc back to the keys'}</span>
               </p>
             </div>
