@@ -43,6 +43,19 @@ const source = v.object({
 
 export type SourceMemory = v.InferOutput<typeof source>;
 
+/** What is known of a source that holds nothing back: its last word, counted from `zero`, and its health. */
+export const sourceMemory = (
+  lastWord: number | null,
+  health: SourceMemory['health'],
+  zero: number,
+): SourceMemory => ({
+  lastWord: lastWord === null ? null : lastWord - zero,
+  health,
+  held: '',
+  clocks: [],
+  words: [],
+});
+
 /** All that Foothill knows of its sources and by them at one moment. Times count from that moment, in ms. */
 export interface IntakeMemory {
   board: BoardMemory;

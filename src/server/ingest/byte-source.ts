@@ -12,7 +12,7 @@ import type { DocMap } from '../../core/tree/doc-map.ts';
 import { fromJson } from '../../core/tree/node.ts';
 import { readDocument } from '../../core/tree/read.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
-import type { SourceMemory } from '../../core/tape/memory.ts';
+import { sourceMemory, type SourceMemory } from '../../core/tape/memory.ts';
 import type { Said } from '../../core/tape/tape.ts';
 import type { Ears } from './ears.ts';
 import { openLine, type OpenLine } from './transport.ts';
@@ -90,14 +90,8 @@ export class ByteSource {
 
   /** What it knows of what it hears, with times counted from `zero`. */
   remember(zero: number): SourceMemory {
-    const held = (this.decoder ?? this.lines).held;
-    return {
-      lastWord: this.lastWord === null ? null : this.lastWord - zero,
-      health: this.health,
-      held: Buffer.from(held).toString('base64'),
-      clocks: [],
-      words: [],
-    };
+    const held = Buffer.from((this.decoder ?? this.lines).held).toString('base64');
+    return { ...sourceMemory(this.lastWord, this.health, zero), held };
   }
 
   recall({ lastWord, health, held }: SourceMemory, zero: number): void {

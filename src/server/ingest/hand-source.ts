@@ -1,5 +1,5 @@
 import type { Health } from '../../core/source/health.ts';
-import type { SourceMemory } from '../../core/tape/memory.ts';
+import { sourceMemory, type SourceMemory } from '../../core/tape/memory.ts';
 import type { SourceDoc } from '../../core/source/source.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 
@@ -36,14 +36,7 @@ export class HandSource {
   }
 
   remember(zero: number): SourceMemory {
-    const { health, lastWord, words } = this;
-    return {
-      lastWord: lastWord === null ? null : lastWord - zero,
-      health,
-      held: '',
-      clocks: [],
-      words: [...words],
-    };
+    return { ...sourceMemory(this.lastWord, this.health, zero), words: [...this.words] };
   }
 
   recall({ lastWord, words }: SourceMemory, zero: number): void {

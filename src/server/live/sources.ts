@@ -5,7 +5,7 @@ import { Arbiter } from '../../core/patch/arbiter.ts';
 import { Patch } from '../../core/patch/patch.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
-import type { IntakeMemory } from '../../core/tape/memory.ts';
+import { sourceMemory, type IntakeMemory } from '../../core/tape/memory.ts';
 import type { Said, TapeEntry } from '../../core/tape/tape.ts';
 import type { DocumentRead } from '../../core/tree/read.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
@@ -239,7 +239,7 @@ export class Sources {
   recall(memory: IntakeMemory, zero: number): void {
     for (const [key, { source, patch }] of this.all) {
       const was = memory.sources[key];
-      source.recall(was ?? { lastWord: null, health: 'off', held: '', clocks: [], words: [] }, zero);
+      source.recall(was ?? sourceMemory(null, 'off', 0), zero);
       patch?.recall(was?.clocks ?? [], zero);
     }
     this.arbiter.recall(memory.arbiter, zero);

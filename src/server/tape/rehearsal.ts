@@ -39,7 +39,6 @@ export class Rehearsal {
   private playing = true;
   private speed = 1;
   private loop: Part | null = null;
-  readonly startedAt: number;
 
   constructor(
     readonly tape: Tape,
@@ -49,8 +48,7 @@ export class Rehearsal {
   ) {
     this.length = lengthOf(tape);
     host.time.run(0);
-    this.startedAt = host.time.now();
-    this.zero = this.startedAt;
+    this.zero = host.time.now();
     this.sources = this.make(0);
     this.timer = setInterval(() => void this.pump(), LOOK_EVERY);
     void this.pump();

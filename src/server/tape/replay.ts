@@ -4,10 +4,10 @@ import type { SourceBundle } from '../../core/source/source.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
 import type { IntakeMemory } from '../../core/tape/memory.ts';
 import type { Tape, TapeEntry } from '../../core/tape/tape.ts';
+import { readHostPolicy } from '../ingest/document/hosts.ts';
 import type { DocumentReader } from '../ingest/document/reader.ts';
 import { Hub } from '../live/hub.ts';
 import { Sources } from '../live/sources.ts';
-import type { Spread } from '../live/surroundings.ts';
 
 /** Lets one entry of a tape be said; its moment 0 counts as server time `zero`. */
 export async function replayEntry(
@@ -44,20 +44,15 @@ export function stateBefore(entries: readonly TapeEntry[], at: number): number {
 }
 
 /** A board of its own with a tape's sources, which nobody sees. */
-export function offAir(
-  tape: Tape,
-  profile: SportProfile,
-  reader: DocumentReader,
-  spread: (s: Spread) => void = () => {},
-) {
+export function offAir(tape: Tape, profile: SportProfile, reader: DocumentReader) {
   const board = new Board(profile.fields);
   const hub = new Hub();
   const sources = new Sources({
     board,
     hub,
-    spread,
+    spread: () => {},
     reader,
-    hosts: { refuse: () => null } as never,
+    hosts: readHostPolicy(undefined),
     logger: pino({ level: 'silent' }),
     now: () => 0,
     tape: true,

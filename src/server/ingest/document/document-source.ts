@@ -3,7 +3,7 @@ import { healthOf, retryWait, type Health } from '../../../core/source/health.ts
 import { addressOf, type DocumentTransport, type SourceDoc } from '../../../core/source/source.ts';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
 import type { SourceState } from '../../../core/wire/wire.ts';
-import type { SourceMemory } from '../../../core/tape/memory.ts';
+import { sourceMemory, type SourceMemory } from '../../../core/tape/memory.ts';
 import type { Said } from '../../../core/tape/tape.ts';
 import type { Ears } from '../ears.ts';
 import type { DocumentReader } from './reader.ts';
@@ -111,14 +111,7 @@ export class DocumentSource {
   }
 
   remember(zero: number): SourceMemory {
-    const { lastWord, health } = this;
-    return {
-      lastWord: lastWord === null ? null : lastWord - zero,
-      health,
-      held: '',
-      clocks: [],
-      words: [],
-    };
+    return sourceMemory(this.lastWord, this.health, zero);
   }
 
   recall({ lastWord, health }: SourceMemory, zero: number): void {
