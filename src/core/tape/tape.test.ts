@@ -194,6 +194,40 @@ describe('cut', () => {
     ]);
   });
 
+  it('takes sources along that were saved anew in what is left out, but for those before the first part', async () => {
+    const saved = (at: number) => said(at, { kind: 'bundle', bundle });
+    const changed = [
+      entries[0]!,
+      saved(5),
+      entries[1]!,
+      saved(12),
+      entries[2]!,
+      entries[3]!,
+      saved(32),
+      entries[4]!,
+    ];
+    const kept = await cut(
+      changed,
+      [
+        { from: 8, to: 11 },
+        { from: 20, to: 31 },
+        { from: 35, to: 50 },
+      ],
+      known,
+    );
+    expect(kept.map((e) => [e.at, e.kind === 'said' ? e.said.kind : e.kind])).toEqual([
+      [0, 'state'],
+      [2, 'bytes'],
+      [3, 'bundle'],
+      [3, 'state'],
+      [3, 'bytes'],
+      [13, 'bytes'],
+      [14, 'bundle'],
+      [14, 'state'],
+      [19, 'bytes'],
+    ]);
+  });
+
   it('takes a part’s own state where it begins with one, keeps the very end, and leaves out what lies beyond it', async () => {
     asked.length = 0;
     expect(await seen({ from: 0, to: 10 }, { from: 50, to: 60 }, { from: 70, to: 80 })).toEqual([

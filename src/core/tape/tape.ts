@@ -268,7 +268,8 @@ export interface Part {
 /**
  * The entries of the parts that are kept, one after another, times counted anew. Each part begins with what was known
  * there, so that it is true by itself: `stateAt` gives that, for just before the entry of a number, with times
- * counted from `from`.
+ * counted from `from`. Sources that were saved anew between two parts are so in the second; those of the first are in
+ * the head that belongs to it.
  */
 export async function cut(
   entries: readonly TapeEntry[],
@@ -278,18 +279,23 @@ export async function cut(
   const kept: TapeEntry[] = [];
   const end = lengthOf({ entries });
   let begin = 0;
+  let done = 0;
   for (const part of parts) {
     const from = eighth(part.from);
     const to = eighth(Math.min(part.to, end));
-    let next = entries.findIndex((e) => e.at >= from);
+    const next = entries.findIndex((e) => e.at >= from);
     if (next < 0 || to <= from) continue;
     const first = entries[next]!;
     const known = first.kind === 'state' && first.at === from;
+    if (kept.length)
+      for (const entry of entries.slice(done, next))
+        if (entry.kind === 'said' && entry.said.kind === 'bundle') kept.push({ ...entry, at: begin });
     kept.push({ at: begin, kind: 'state', memory: known ? first.memory : await stateAt(next, from) });
-    if (known) next++;
-    for (const entry of entries.slice(next)) {
+    done = known ? next + 1 : next;
+    for (const entry of entries.slice(done)) {
       if (entry.at > to || (entry.at === to && to < end)) break;
       kept.push({ ...entry, at: entry.at - from + begin });
+      done++;
     }
     begin += to - from;
   }

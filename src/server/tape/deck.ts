@@ -21,7 +21,7 @@ import { named, readTape, readTapeFile, TapeProblem } from './lines.ts';
 import { overviewOf } from './overview.ts';
 import { Recorder } from './recorder.ts';
 import { Rehearsal, type RehearsalHost } from './rehearsal.ts';
-import { knownAt } from './replay.ts';
+import { bundlesAt, knownAt } from './replay.ts';
 
 /** What the deck needs of the running Foothill. */
 export interface DeckHost extends RehearsalHost {
@@ -99,7 +99,12 @@ export class Deck {
       const entries = await cut(tape.entries, parts, known);
       const name = request.name?.trim() || `${info.name}, cut`;
       const recorded = new Date(Date.parse(tape.head.recorded) + parts[0]!.from).toISOString();
-      this.fresh = await keepTape(this.store, { head: { ...tape.head, name, recorded }, entries });
+      const first = tape.entries.findIndex((e) => e.at >= parts[0]!.from);
+      const sources = bundlesAt(tape, first);
+      this.fresh = await keepTape(this.store, {
+        head: { ...tape.head, name, recorded, sources },
+        entries,
+      });
     }
     if (request.kind === 'rehearse' && request.do === 'start') {
       const { key } = this.known(request.tape);
