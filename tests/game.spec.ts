@@ -114,6 +114,36 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
     expect(Number(rank)).toBe(1 + all.filter(([, other]) => Number(other) > Number(shots)).length);
   });
 
+  // Any row stands beside the condition, and any cell leads to the place in the document that says it.
+  const tried = page.getByRole('status', { name: 'The condition for that row' });
+  await page.getByLabel('Row beside the formulas').selectOption({ index: 0 });
+  await expect(tried).toHaveText('left out');
+  const cell = page.getByRole('grid').locator('tbody tr').first().locator('td');
+  await cell.first().click();
+  await expect(page.getByLabel('Where it comes from')).toContainText('rank by shots');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Where it comes from')).toContainText("Players' statistics ·");
+  await page.getByLabel('Where it comes from').getByRole('button').click();
+  await expect(page.getByLabel('Where it comes from')).toContainText(
+    /XML: \/statistics\/team\[@side='(home|away)'\]\/@side says/,
+  );
+  await button(page, 'Back to what was traced before').click();
+  await expect(page.getByLabel('Where it comes from')).toContainText('a derivation');
+
+  // A Value is tried on what is typed and on any row, whatever the board says.
+  await page.locator('[data-entry="leaders.top"]').click();
+  const result = page.getByRole('status', { name: 'Result' });
+  await page.getByLabel('Result of').selectOption('a row of Points leaders');
+  await expect(result).toContainText('1 point');
+  await page.locator('[data-entry="goal-margin"]').click();
+  await page.getByLabel('Result of').selectOption('a sample, typed');
+  await page.getByLabel('Sample of Home score').fill('3');
+  await page.getByLabel('Sample of Away score').fill('9');
+  await expect(result).toHaveText('\u22126');
+  await page.getByLabel('Sample of Away score').fill('nine');
+  await expect(page.getByText('Away score is a whole number')).toBeVisible();
+
   // It cannot be made of itself.
   const circle = await world.act({
     kind: 'put-document',

@@ -19,11 +19,14 @@ import {
   completions,
   kindOf,
   readCondition,
+  rowInWords,
+  rowScope,
+  sampleScope,
   valueOfKind,
   writeCondition,
   type ValueContext,
 } from './value/context.ts';
-import type { Value } from '../core/value/value.ts';
+import { evaluate, type Value } from '../core/value/value.ts';
 
 const read = (path: string) =>
   JSON.parse(readFileSync(new URL(`../../data/${path}`, import.meta.url), 'utf8')) as unknown;
@@ -272,6 +275,7 @@ describe('the Value editor', () => {
     ],
     inputs: { reading: 'x' },
     scope: { field: () => null, input: () => null },
+    now: 'the board now',
   };
   it.each(['fixed', 'field', 'input', 'pieces', 'choose', 'lookup', 'formula'] as const)(
     'makes a %s of anything',
@@ -288,6 +292,31 @@ describe('the Value editor', () => {
   ])('completes %j at %i', (text, caret, found, from) => {
     const names = ['home.score', 'home.shots', 'away.shots'];
     expect(completions(text, caret, names)).toEqual({ from, found });
+  });
+  it('tries a value on what is typed, by the kinds of its fields, and on any row of a table', () => {
+    const scope = {
+      ...context.scope,
+      field: (key: string) => (key === 'away.score' ? 2 : null),
+      ranked: () => ({ name: 'first' }),
+    };
+    const given = (value: Value, typed: Record<string, string>) => {
+      const tried = sampleScope({ defs: context.defs, scope }, typed);
+      return tried.problem ?? evaluate(value, tried.scope);
+    };
+    const sum: Value = { formula: 'home.score + away.score' };
+    expect(given(sum, { 'home.score': '5' })).toBe(7);
+    expect(given(sum, { 'home.score': 'many' })).toMatch(/^Home score is a whole number/);
+    expect(given({ formula: 'clock.game / 1000' }, { 'clock.game': '1:05' })).toBe(65);
+    expect(given({ input: 'reading', format: 'ordinal' }, { reading: '3' })).toBe('3rd');
+    expect(given({ input: 'reading', fallback: 'none' }, { reading: ' ' })).toBe('none');
+    const name: Value = { lookup: { table: 't', rank: { fixed: 1 }, column: 'name' } };
+    const keyed: Value = { lookup: { table: 't', key: { fixed: '9' }, column: 'name' } };
+    const other: Value = { lookup: { table: 'u', rank: { fixed: 1 }, column: 'name' } };
+    const row = rowScope(scope, 't', { name: 'Keel' });
+    expect([name, keyed, other].map((value) => evaluate(value, row))).toEqual(['Keel', 'Keel', 'first']);
+    expect(rowInWords('home 07', { side: 'home', no: '07', name: 'Keel', at: null, goals: 0 })).toBe(
+      'home 07 · Keel · 0',
+    );
   });
   it.each<[string, object]>([
     ['H, A', { is: ['H', 'A'] }],

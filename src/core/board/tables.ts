@@ -68,6 +68,14 @@ export class Tables {
     return rows[rank - 1];
   }
 
+  /** The key of the row at a rank, from 1. */
+  keyAt(table: string, rank: number): string | undefined {
+    const keys = this.all.get(table)?.rows.keys() ?? [];
+    let nth = 0;
+    for (const key of keys) if (++nth === rank) return key;
+    return undefined;
+  }
+
   /**
    * Replaces a table by what `origin` says of it at server time `at` (ms). Gives the tokens of what changed: those of
    * rows that are new, other or gone, and that of the order where it is another. Rows that say the same stay the very

@@ -6,7 +6,8 @@ import type { NewTable, Row } from '../board/tables.ts';
 import { MEDIA_TOKEN } from '../media/media.ts';
 import type { Derived, DerivedTable, KeyedPictures } from './derived.ts';
 import { Rotation } from './rotation.ts';
-import { TableMaker } from './table.ts';
+import type { CellAt } from '../trace/traced.ts';
+import { TableMaker, type Behind } from './table.ts';
 
 interface FieldNode extends Followed {
   doc: Extract<Derived, { what: 'field' }>;
@@ -21,6 +22,8 @@ export interface Worked {
 
 const NOTHING: Worked = { changed: [], touched: [], tables: [] };
 const ORIGIN = 'derived';
+/** The columns that keyed pictures add to their paths. */
+const PICTURED = ['picture', 'found'];
 
 /**
  * Works derived fields, derived tables and picks out, in the order of what depends on what, and only those that
@@ -57,6 +60,13 @@ export class Derivations {
   refuse(doc: Derived): string | null {
     const path = circle(new Map([...this.docs, [doc.key, doc]]), doc.key);
     return path && `${doc.name} would depend on itself: ${path.join(' → ')}.`;
+  }
+
+  /** What a cell of a derived table is made of; null for what is none. */
+  behind({ table, row, column }: CellAt): Behind | null {
+    if (this.docs.get(table)?.what !== 'pictures' || !PICTURED.includes(column))
+      return this.makers.get(table)?.behind(row, column) ?? null;
+    return { how: 'the picture at its path', cells: [{ table, row, column: 'path' }], fields: [] };
   }
 
   /** Takes a derivation on, or on anew, and works it out with all that depends on it. */
@@ -202,7 +212,7 @@ export class Derivations {
     const stand = fallback === '' ? '' : (this.picture(fallback) ?? '');
     return {
       ...made,
-      columns: [...made.columns, 'picture', 'found'],
+      columns: [...made.columns, ...PICTURED],
       rows: made.rows.map(([key, row]) => {
         const found = this.picture(String(row['path'] ?? ''));
         return [key, { ...row, picture: found || stand, found: Boolean(found) }];

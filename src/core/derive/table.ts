@@ -1,5 +1,6 @@
 import type { NewTable, Row, Table } from '../board/tables.ts';
 import type { FieldValue, Scalar } from '../board/values.ts';
+import type { CellAt } from '../trace/traced.ts';
 import { readFormula, type Formula } from '../value/formula.ts';
 import type { DerivedTable } from './derived.ts';
 
@@ -13,7 +14,17 @@ export interface TableReader {
 /** A column's name as it stands in a formula: `penalty minutes` is `penalty_minutes`. */
 export const columnName = (column: string) => column.replace(/[^A-Za-z0-9_]/g, '_').replace(/^(\d)/, '_$1');
 
+/** What a cell of a derived table was made of: by which step, and of which cells and fields. */
+export interface Behind {
+  how: string;
+  cells: CellAt[];
+  fields: string[];
+}
+
 interface Made {
+  /** The table and the key of the row that it is made of. */
+  table: string;
+  at: string;
   source: Row;
   joined: (Row | undefined)[];
   pair: [string, Row];
@@ -79,7 +90,7 @@ export class TableMaker {
           continue;
         }
         worked++;
-        this.made.set(key, this.work(key, source, from));
+        this.made.set(key, this.work(key, { table: table.key, at: rowKey, source }, from));
       }
     }
     if (this.made.size > count)
@@ -97,11 +108,80 @@ export class TableMaker {
     return { key: doc.key, name: doc.name, columns, rows };
   }
 
+  /** A row before groups, order and limit: its columns, and whether the condition holds for it. */
+  row(key: string): { row: Row; holds: boolean } | null {
+    const made = this.made.get(key);
+    return made ? { row: made.pair[1], holds: made.holds } : null;
+  }
+
+  /** The keys of the rows before the condition, groups, order and limit. */
+  get keys(): string[] {
+    return [...this.made.keys()];
+  }
+
+  /** What a cell was made of when the table was last made; null where there is no such row. */
+  behind(key: string, column: string): Behind | null {
+    const { rank, group, sort } = this.doc;
+    if (rank?.name === column) {
+      const cells = sort.map(({ by }) => ({ table: this.doc.key, row: key, column: by }));
+      return { how: `rank by ${sort.map((s) => s.by).join(', ') || 'the order of rows'}`, cells, fields: [] };
+    }
+    if (!group) {
+      const made = this.made.get(key);
+      const formula = this.doc.compute.findLast((c) => c.name === column)?.formula;
+      return made ? { how: formula ?? column, ...this.madeOf(made, column) } : null;
+    }
+    const total = group.totals.find((t) => t.name === column);
+    const of = total?.of ?? column;
+    const members = [...this.made.values()].filter((m) => m.holds && groupKey(m.pair[1], group.by) === key);
+    const parts = members.map((m) => this.madeOf(m, of));
+    return members.length === 0
+      ? null
+      : {
+          how: total
+            ? `${total.how} of ${of} over ${members.length} rows`
+            : `what ${members.length} rows share`,
+          cells: parts.flatMap((p) => p.cells),
+          fields: [...new Set(parts.flatMap((p) => p.fields))],
+        };
+  }
+
+  /** The cells and fields that a column of one row comes from, through columns computed before the `before`th. */
+  private madeOf(
+    made: Made,
+    column: string,
+    before = this.formulas.length,
+  ): { cells: CellAt[]; fields: string[] } {
+    const nth = this.doc.compute.findLastIndex((c, i) => i < before && c.name === column);
+    if (nth < 0) {
+      const joined = this.doc.join.findLastIndex((_, i) => made.joined[i] && column in made.joined[i]);
+      if (column in made.source || joined < 0)
+        return { cells: [{ table: made.table, row: made.at, column }], fields: [] };
+      const { table, by } = this.doc.join[joined]!;
+      return { cells: [{ table, row: String(made.source[by] ?? ''), column }], fields: [] };
+    }
+    const names = new Map(Object.keys(made.pair[1]).map((c) => [columnName(c), c]));
+    const cells = new Map<string, CellAt>();
+    const fields = new Set<string>();
+    for (const name of this.formulas[nth]!.fields) {
+      const of = names.get(name);
+      if (of === undefined) {
+        fields.add(name);
+        continue;
+      }
+      const inner = this.madeOf(made, of, nth);
+      for (const cell of inner.cells) cells.set(JSON.stringify(cell), cell);
+      inner.fields.forEach((f) => fields.add(f));
+    }
+    return { cells: [...cells.values()], fields: [...fields] };
+  }
+
   private joinsStand({ source, joined }: Made, from: TableReader): boolean {
     return this.doc.join.every((j, i) => from.row(j.table, String(source[j.by] ?? '')) === joined[i]);
   }
 
-  private work(key: string, source: Row, from: TableReader): Made {
+  private work(key: string, of: Pick<Made, 'table' | 'at' | 'source'>, from: TableReader): Made {
+    const { source } = of;
     const joined = this.doc.join.map((j) => from.row(j.table, String(source[j.by] ?? '')));
     const row: Record<string, Scalar> = {};
     for (const other of joined) Object.assign(row, other);
@@ -113,7 +193,7 @@ export class TableMaker {
       scope.add(name);
     });
     const holds = this.where === null || this.run(this.where, scope, key, 'where') === true;
-    return { source, joined, pair: [key, row], holds, round: this.round, placed: 0 };
+    return { ...of, joined, pair: [key, row], holds, round: this.round, placed: 0 };
   }
 
   private run(formula: Formula, scope: ReturnType<typeof columnScope>, key: string, column: string): Scalar {
@@ -210,13 +290,15 @@ function ranked(rows: [string, Row][], { rank, sort }: DerivedTable): [string, R
   });
 }
 
+const groupKey = (row: Row, by: readonly string[]) => by.map((c) => String(row[c] ?? '')).join(' ') || 'all';
+
 function grouped(
   rows: readonly [string, Row][],
   { by, totals }: NonNullable<DerivedTable['group']>,
 ): [string, Row][] {
   const groups = new Map<string, Row[]>();
   for (const [, row] of rows) {
-    const key = by.map((c) => String(row[c] ?? '')).join(' ') || 'all';
+    const key = groupKey(row, by);
     const group = groups.get(key);
     if (group) group.push(row);
     else groups.set(key, [row]);

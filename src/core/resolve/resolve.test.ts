@@ -152,7 +152,9 @@ describe('Resolver', () => {
     ]);
     expect(reads).toBe(1);
     expect(resolver.touch(['home.score'])).toEqual([]);
-    expect(resolver.usesOf('home.score')).toEqual([{ mount: 'seen', layer: 'home score', prop: 'text' }]);
+    expect(resolver.usesOf('home.score')).toMatchObject([
+      { mount: 'seen', layer: 'home score', prop: 'text' },
+    ]);
     resolver.unmount('seen');
     expect(resolver.usesOf('home.score')).toEqual([]);
   });

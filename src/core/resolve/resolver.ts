@@ -16,12 +16,18 @@ export interface LayerDelta {
 
 export type Inputs = Readonly<Record<string, Scalar>>;
 
-interface Binding extends Followed {
-  mount: string;
-  layer: string;
-  prop: Prop;
-  value: Value;
-  scope: Scope;
+/** A property of a mounted layer that is followed. */
+export interface Use {
+  readonly mount: string;
+  readonly layer: string;
+  readonly prop: Prop;
+  readonly value: Value;
+  readonly scope: Scope;
+  /** What it says now. */
+  readonly last: FieldValue;
+}
+
+interface Binding extends Followed, Use {
   last: FieldValue;
   /** Where the changes of its layer gather, in the round that is being worked out. */
   slot: { round: number; delta: LayerDelta | null };
@@ -101,8 +107,13 @@ export class Resolver {
     return binding.prop === 'picture' ? (this.picture(textOf(value)) ?? '') : value;
   }
 
-  /** Where a field is seen: each mounted layer and property that asks for it. */
-  usesOf(key: string): { mount: string; layer: string; prop: Prop }[] {
-    return [...this.dependents.of([key])].map(({ mount, layer, prop }) => ({ mount, layer, prop }));
+  /** Where a field or a row is seen: each property of a mounted layer that asks for its token, with its Value. */
+  usesOf(token: string): Use[] {
+    return [...this.dependents.of([token])];
+  }
+
+  /** The properties of one mounted layer that ask for anything. */
+  layer(mount: string, name: string): Use[] {
+    return (this.mounts.get(mount) ?? []).filter((b) => b.layer === name);
   }
 }

@@ -82,6 +82,13 @@ export function clockFormOf(def: FieldDef): ClockForm {
   return def.kind === 'clock' ? { form: def.form, tenthsBelow: def.tenthsBelow } : {};
 }
 
+/** A value as it would be typed; `parseTyped` reads it back. */
+export function typedText(value: FieldValue): string {
+  if (isClock(value)) return clockText(value.value, { tenthsBelow: 60_000 });
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  return value === null ? '' : String(value);
+}
+
 /**
  * Reads what a person typed for a field. An empty text is blank; a clock is typed as 5:32, 34.5 or 18 and is
  * stopped there. Gives the value, or a sentence that says what can be typed.

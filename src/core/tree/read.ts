@@ -4,7 +4,7 @@ import type { Reading } from '../decode/reading.ts';
 import { isPlainNumber } from '../value/format.ts';
 import type { DocMap, DocTable, DocType } from './doc-map.ts';
 import type { TreeNode } from './node.ts';
-import { parsePlace, quoted, spotsAt, valueAt, type Spot } from './place.ts';
+import { parsePlace, quoted, spotsAt, valueAt, type Place, type Spot } from './place.ts';
 
 export type Row = Readonly<Record<string, Scalar>>;
 
@@ -78,13 +78,8 @@ function readTable(top: Spot, table: DocTable): TableRead {
   let unkeyed = 0;
   const all: Row[] = [];
   for (const spot of spots.slice(0, table.limit)) {
-    const row: Record<string, Scalar> = {};
-    for (const { name, at, as } of columns) {
-      const { value = null, raw, problem } = readPlain(name, valueAt(spot, at) ?? null, as);
-      if (problem && problems.length < 5) problems.push(`${name}: ${problem}`);
-      // A clock in a row is a time as written: rows have no source that runs it.
-      row[name] = typeof value === 'object' && value !== null ? raw.trim() : value;
-    }
+    const { row, problems: found } = rowAt(spot, columns);
+    problems.push(...found.slice(0, Math.max(0, 5 - problems.length)));
     all.push(row);
     const key = keyOfRow(row, table.keyed);
     if (key === '') unkeyed++;
@@ -99,6 +94,24 @@ function readTable(top: Spot, table: DocTable): TableRead {
   const names = columns.map((c) => c.name);
   const better = twice === null ? null : proposeKey(all, names);
   return { key: table.key, columns: names, rows: [...rows], problems, better };
+}
+
+type PlacedColumn = DocTable['columns'][number] & { at: Place };
+
+/** The cells of the row that one element makes, and what is wrong with them. */
+export function rowAt(
+  spot: Spot,
+  columns: readonly PlacedColumn[],
+): { row: Record<string, Scalar>; problems: string[] } {
+  const row: Record<string, Scalar> = {};
+  const problems: string[] = [];
+  for (const { name, at, as } of columns) {
+    const { value = null, raw, problem } = readPlain(name, valueAt(spot, at) ?? null, as);
+    if (problem) problems.push(`${name}: ${problem}`);
+    // A clock in a row is a time as written: rows have no source that runs it.
+    row[name] = typeof value === 'object' && value !== null ? raw.trim() : value;
+  }
+  return { row, problems };
 }
 
 /** A row's key: what its key columns say, joined; empty when one of them is blank. */

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { findCell } from './find.ts';
 import { parseDocMap, type DocMap } from './doc-map.ts';
 import { fromJson, fromRows, node, pruned, type TreeNode } from './node.ts';
 import { parsePlace, placeOf, spotsAt, valueAt } from './place.ts';
@@ -145,6 +146,30 @@ describe('tables of documents', () => {
       ['home 07', '.317'],
       ['home 11', '.000'],
     ]);
+  });
+
+  it.each([
+    ['home 11', 'number', "/stats/team[@side='home']/player[@number='11']/@number", '11'],
+    ['home 07', 'batting avg', "/stats/team[@side='home']/player[@number='07']/batting/@avg", '.317'],
+    ['away 07', 'team side', "/stats/team[@side='away']/@side", 'away'],
+    ['home 11', 'revision', '/stats/@revision', '4'],
+  ])('finds the cell %s, %s at its place', (row, column, place, raw) => {
+    const table = proposeTable(stats, '/stats/team/player', 'players', 'Players')!;
+    table.columns.push({ name: 'revision', place: '/stats/@revision', as: 'text' });
+    const map = docMap([{ ...table, keyed: ['team side', 'number'] }]);
+    expect(findCell(stats, map, { table: 'players', row, column })).toEqual({ place, raw });
+    // What it names is where the value stands, whichever way one looks.
+    expect(at(place)).toBe(raw);
+  });
+
+  it('finds no cell that is not in the document', () => {
+    const map = docMap([proposeTable(stats, '/stats/team/player', 'players', 'Players')!]);
+    for (const [table, row, column] of [
+      ['others', '07', 'name'],
+      ['players', '99', 'name'],
+      ['players', '07', 'goals'],
+    ] as const)
+      expect(findCell(stats, map, { table, row, column })).toBeNull();
   });
 
   it('says when a key is not unique and which would be', () => {

@@ -5,6 +5,7 @@ import type { Game } from '../show/game.ts';
 import type { FieldDef, SportProfile } from '../sport/profile.ts';
 import type { RehearsalState, TapeInfo } from '../tape/tape.ts';
 import type { Stretch } from '../tape/show-time.ts';
+import type { Traced } from '../trace/traced.ts';
 import type { FieldState, Quality } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import type { Item, Lane, Output } from '../show/show.ts';
@@ -29,9 +30,8 @@ export interface ShownRehearsal extends Stretch {
   tape: string;
 }
 
-/** Sent by a page: ask for a snapshot, measure the clocks' offset, watch one field's trace (null: none). */
-export type ClientMessage =
-  { t: 'snapshot' } | { t: 'ping'; at: number } | { t: 'watch'; key: string | null };
+/** Sent by a page: ask for a snapshot, measure the clocks' offset, watch one trace (null: none). */
+export type ClientMessage = { t: 'snapshot' } | { t: 'ping'; at: number } | { t: 'watch'; of: Traced | null };
 
 /** One item on an output: its layout, where it stands, and the content of its layers. */
 export interface AirItem {
@@ -140,9 +140,21 @@ export type DeskOp =
   | { op: 'database'; ok: boolean }
   | { op: 'log'; line: LogLine };
 
-/** Why a field says what it says: from the bytes to the layers that show it. */
+/** One thing that a traced value was made of, and what it says now; `of` is null for what cannot be traced further. */
+export interface TracedPart {
+  of: Traced | null;
+  name: string;
+  says: string;
+}
+
+/** Why something says what it says: from the bytes to the layers that show it. */
 export interface Trace {
-  field: string;
+  of: Traced;
+  name: string;
+  /** What it says now; blank for nothing. */
+  says: string;
+  /** Who said it, by name; null before the first word. */
+  origin: string | null;
   frame?: {
     source: string;
     /** Hexadecimal, two digits a byte. */
@@ -153,10 +165,10 @@ export interface Trace {
     offset: number;
     length: number;
   };
-  /** The place in a document, or the line, that it came from. */
-  document?: { source: string; format: string; place: string; at: number };
-  /** For what is derived: what it is worked out of. */
-  derived?: { from: { key: string; name: string; table: boolean }[] };
+  /** The place in a document, or the line, that it came from, and what is written there. */
+  document?: { source: string; format: string; place: string; raw: string; at: number };
+  /** For what is derived: by which step, of what, and how many parts more there are. */
+  derived?: { how: string | null; from: TracedPart[]; more: number };
   reading?: { name: string; kind: string; raw: string; value: string; problem?: string };
   patch?: { reading: string; running?: string; converted: boolean };
   /** Where it is seen on air. */

@@ -9,11 +9,14 @@ import {
   type SourceDoc,
 } from '../../core/source/source.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
-import { fromJson } from '../../core/tree/node.ts';
+import { findCell } from '../../core/tree/find.ts';
+import { fromJson, type TreeNode } from '../../core/tree/node.ts';
 import { readDocument } from '../../core/tree/read.ts';
+import type { CellAt } from '../../core/trace/traced.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { sourceMemory, type SourceMemory } from '../../core/tape/memory.ts';
 import type { Said } from '../../core/tape/tape.ts';
+import type { Whereabouts } from './document/document-source.ts';
 import type { Ears } from './ears.ts';
 import { openLine, type OpenLine } from './transport.ts';
 
@@ -41,7 +44,7 @@ export class ByteSource {
   /** The newest good frame and when it came. */
   last: { frame: Frame; at: number } | null = null;
   /** The newest line of JSON, where it speaks in such. */
-  lastLine: { text: string; readings: Reading[]; at: number } | null = null;
+  lastLine: { text: string; root: TreeNode; readings: Reading[]; at: number } | null = null;
   doc: SourceDoc;
   /** The newest bytes as they came, good or not. */
   tail = new Uint8Array(0);
@@ -102,6 +105,13 @@ export class ByteSource {
     this.decoder?.reset();
     this.lines.reset();
     (this.decoder ?? this.lines).push(Buffer.from(held, 'base64'));
+  }
+
+  /** Where a cell of its tables stands in the newest line. */
+  whereIs(cell: CellAt): Whereabouts | null {
+    const line = this.lastLine;
+    const found = line && this.document && findCell(line.root, this.document, cell);
+    return found && { ...found, format: 'JSON line', at: line.at };
   }
 
   stop(): void {
@@ -182,10 +192,11 @@ export class ByteSource {
 
   private readLine(text: string, map: DocMap, now: number): void {
     try {
-      const read = readDocument(fromJson(JSON.parse(text)), map);
+      const root = fromJson(JSON.parse(text));
+      const read = readDocument(root, map);
       this.goodLines++;
       this.heard(now);
-      this.lastLine = { text: text.slice(0, 4000), readings: read.readings, at: now };
+      this.lastLine = { text: text.slice(0, 4000), root, readings: read.readings, at: now };
       this.ears.read(read, now);
     } catch {
       this.badLines++;

@@ -145,8 +145,8 @@ describe('Engine, what is changed while it runs', () => {
     });
     const { derived: list } = desk.messages.filter((m) => m.body).at(-1)!.body as DeskSnapshot;
     expect(list.find((d) => d.doc.key === 'twice')).toMatchObject({ own: true });
-    expect(engine.trace('twice').derived!.from).toEqual([
-      { key: 'home.score', name: 'Home score', table: false },
+    expect(engine.trace({ field: 'twice' }).derived!.from).toEqual([
+      { of: { field: 'home.score' }, name: 'Home score', says: expect.any(String) },
     ]);
   });
 

@@ -1,9 +1,11 @@
+import { createServer } from 'node:net';
 import { describe, expect, it } from 'vitest';
 import { isClock } from '../../core/board/values.ts';
+import type { Traced } from '../../core/trace/traced.ts';
 import type { AirOp, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { StoreDown } from '../store/store.ts';
 import { READERS, type DocumentKind } from './world.ts';
-import { folder, setUp } from '../../../tests/support/engine.ts';
+import { folder, LIMITS, setUp } from '../../../tests/support/engine.ts';
 
 describe('Engine', () => {
   it('shows one frame’s changes in one piece: no page ever sees half of it', async () => {
@@ -107,7 +109,7 @@ describe('Engine', () => {
     const { desk, frame, act } = await setUp();
     frame((s) => (s.home.score = 12));
     await act({ kind: 'pin', field: 'home.score', text: '13' });
-    desk.say({ t: 'watch', key: 'home.score' });
+    desk.say({ t: 'watch', of: { field: 'home.score' } });
     const trace = () => desk.messages.filter((m) => m.t === 'trace').at(-1)?.trace;
     await expect.poll(trace).toMatchObject({
       frame: { offset: 13, length: 2, source: 'Controller' },
@@ -115,6 +117,64 @@ describe('Engine', () => {
       patch: { reading: 'home score' },
       uses: [{ item: 'Scoreboard bar', layer: 'home score', property: 'text' }],
     });
+  });
+
+  it('traces a layer on air and a cell of a derived table to the line that says it', async () => {
+    const lines = createServer((socket) =>
+      socket.write('{"teams":[{"side":"home","wins":"4"},{"side":"away","wins":"x"}]}\n'),
+    );
+    await new Promise<void>((done) => lines.listen(0, '127.0.0.1', done));
+    const { port } = lines.address() as { port: number };
+    const column = (name: string, as: string) => ({ name, place: name, as });
+    const table = {
+      key: 'record',
+      name: 'Record',
+      rows: '/document/teams',
+      columns: [column('side', 'text'), column('wins', 'number')],
+      keyed: ['side'],
+    };
+    const derived = (key: string, rest: object) => ({ schema: 1, key, derived: { key, name: key, ...rest } });
+    const { engine, act } = await setUp();
+    const bundle = {
+      schema: 1,
+      source: {
+        schema: 1,
+        key: 'lines',
+        name: 'Lines',
+        transport: { kind: 'tcp', host: '127.0.0.1', port },
+        limits: LIMITS,
+      },
+      map: null,
+      document: { schema: 1, key: 'lines', readings: [], tables: [table] },
+      patch: null,
+    };
+    expect(await act({ kind: 'source', bundle })).toMatchObject({ ok: true });
+    const formula = 'wins * 2';
+    const doubled = { what: 'table', from: ['record'], compute: [{ name: 'double', formula }] };
+    const best = { lookup: { table: 'doubled', rank: { fixed: 1 }, column: 'double' } };
+    for (const body of [derived('doubled', doubled), derived('best', { what: 'field', value: best })])
+      expect(await act({ kind: 'put-document', what: 'derived', body })).toMatchObject({ ok: true });
+    await expect.poll(() => engine.board.read('best')).toBe(8);
+    const follow = (of: Traced) => engine.trace(of).derived!.from[0]!;
+    const second = follow({ field: 'best' });
+    expect(second).toMatchObject({ name: 'doubled · home · double', says: '8' });
+    expect(engine.trace(second.of!)).toMatchObject({ origin: 'a derivation', derived: { how: formula } });
+    const last = follow(second.of!);
+    expect(engine.trace(last.of!)).toMatchObject({
+      says: '4',
+      origin: 'Lines',
+      document: {
+        source: 'Lines',
+        format: 'JSON line',
+        place: "/document/teams[side='home']/wins",
+        raw: '4',
+      },
+    });
+    expect(engine.trace({ layer: { mount: 'top', name: 'home name' } })).toMatchObject({
+      says: 'Thornmere Herons',
+      derived: { from: expect.arrayContaining([expect.objectContaining({ of: { field: 'home.name' } })]) },
+    });
+    lines.close();
   });
 
   it('takes sources on, anew and off while it runs, once the store has them', async () => {

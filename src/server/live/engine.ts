@@ -4,7 +4,7 @@ import { MEDIA_TOKEN } from '../../core/media/media.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
 import { applyShow, Refusal, type Item, type Show } from '../../core/show/show.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
-import type { AirOp, BoardField, DeskOp, DeskSnapshot, LogLine } from '../../core/wire/wire.ts';
+import type { AirOp, BoardField, DeskOp, DeskSnapshot, LogLine, Trace } from '../../core/wire/wire.ts';
 import { readAction, type AnyRequest } from '../http/requests.ts';
 import { StoreDown, type Store, type StoreChange } from '../store/store.ts';
 import { readHostPolicy, type HostPolicy } from '../ingest/document/hosts.ts';
@@ -12,6 +12,7 @@ import { Library } from '../media/library.ts';
 import { Deck, type DeckHost } from '../tape/deck.ts';
 import { DocumentReader } from '../ingest/document/reader.ts';
 import { ShowTime } from '../../core/tape/show-time.ts';
+import type { Traced } from '../../core/trace/traced.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import { Hub, serverNow } from './hub.ts';
 import { deskTables } from './tables.ts';
@@ -337,17 +338,12 @@ export class Engine {
   }
 
   private sendTraces(): void {
-    for (const { key, send } of this.hub.watchers()) send({ t: 'trace', trace: this.trace(key) });
+    for (const { of, send } of this.hub.watchers()) send({ t: 'trace', trace: this.trace(of) });
   }
 
-  trace(key: string) {
-    const nameOf = (of: string) => ({
-      name: this.board.def(of)?.label ?? this.board.tables.get(of)?.name ?? of,
-      table: this.board.tables.get(of) !== undefined,
-    });
-    const derived = this.derivations.get(key);
-    const feeding = this.sources.feeding(key);
-    return traceOf(key, this.resolver.usesOf(key), this.show, feeding, derived, nameOf);
+  trace(of: Traced): Trace {
+    const { board, derivations, resolver, show, sources, time } = this;
+    return traceOf(of, { board, derivations, resolver, show, sources, time });
   }
 
   private deskSnapshot(): DeskSnapshot {

@@ -1,3 +1,4 @@
+import { readTraced, type Traced } from '../../core/trace/traced.ts';
 import type { WebSocket } from 'ws';
 import type { ClientMessage, ServerMessage, ShownRehearsal } from '../../core/wire/wire.ts';
 
@@ -8,7 +9,7 @@ const DRAIN_LOOK = 100;
 interface Client {
   socket: WebSocket;
   behind: boolean;
-  watching: string | null;
+  watching: Traced | null;
 }
 
 interface Stream {
@@ -103,11 +104,11 @@ export class Hub {
     socket.on('error', () => socket.terminate());
   }
 
-  /** The clients that watch a field's trace, with a way to answer each. */
-  *watchers(): Generator<{ key: string; send: (message: ServerMessage<never, never>) => void }> {
+  /** The clients that watch a trace, with a way to answer each. */
+  *watchers(): Generator<{ of: Traced; send: (message: ServerMessage<never, never>) => void }> {
     for (const { clients } of this.streams.values()) {
       for (const { watching, socket, behind } of clients) {
-        if (watching && !behind) yield { key: watching, send: (m) => socket.send(JSON.stringify(m)) };
+        if (watching && !behind) yield { of: watching, send: (m) => socket.send(JSON.stringify(m)) };
       }
     }
   }
@@ -130,7 +131,7 @@ export class Hub {
       return;
     }
     if (message?.t === 'snapshot') this.sendSnapshot(stream, client);
-    else if (message?.t === 'watch') client.watching = typeof message.key === 'string' ? message.key : null;
+    else if (message?.t === 'watch') client.watching = readTraced(message.of);
     else if (message?.t === 'ping')
       client.socket.send(JSON.stringify({ t: 'pong', at: message.at, now: serverNow() }));
   }

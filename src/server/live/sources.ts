@@ -94,6 +94,10 @@ export class Sources {
     return this.all.get(key)?.bundle;
   }
 
+  get(key: string): AnySource | undefined {
+    return this.all.get(key)?.source;
+  }
+
   bundles(): SourceBundle[] {
     return [...this.all.values()].map((f) => f.bundle);
   }

@@ -1,45 +1,68 @@
+import type { Board } from '../../core/board/board.ts';
+import { rowToken } from '../../core/board/tables.ts';
+import { isClock, type FieldValue } from '../../core/board/values.ts';
+import { clockAt, clockText } from '../../core/clock/clock.ts';
 import { asciiText, isClockReading, type Reading } from '../../core/decode/reading.ts';
-import { clockText } from '../../core/clock/clock.ts';
-import { needs } from '../../core/derive/derivations.ts';
+import type { Derivations } from '../../core/derive/derivations.ts';
 import type { Derived } from '../../core/derive/derived.ts';
+import type { Resolver, Use } from '../../core/resolve/resolver.ts';
 import type { Show } from '../../core/show/show.ts';
-import type { Trace } from '../../core/wire/wire.ts';
+import { typedText } from '../../core/sport/profile.ts';
+import type { ShowTime } from '../../core/tape/show-time.ts';
+import { readsOf } from '../../core/trace/reads.ts';
+import { tracedKey, type CellAt, type Traced } from '../../core/trace/traced.ts';
+import type { Value } from '../../core/value/value.ts';
+import type { Trace, TracedPart } from '../../core/wire/wire.ts';
 import { ByteSource } from '../ingest/byte-source.ts';
 import { HandSource } from '../ingest/hand-source.ts';
-import type { Feeding } from './sources.ts';
+import type { Feeding, Sources } from './sources.ts';
 
-/** Why a field says what it says: from the newest frame's bytes to the layers that show it on air. */
-export function traceOf(
-  field: string,
-  uses: { mount: string; layer: string; prop: string }[],
-  show: Show,
-  feeding: Feeding | undefined,
-  derived: Derived | undefined,
-  nameOf: (key: string) => { name: string; table: boolean },
-): Trace {
+/** How many parts of one value are named; of a total over a whole season the rest is counted. */
+const NAMED = 12;
+
+/** All that a trace is made of. */
+export interface Traceable {
+  board: Board;
+  derivations: Derivations;
+  resolver: Resolver;
+  show: Show;
+  sources: Sources;
+  time: ShowTime;
+}
+
+/** Why something says what it says: from the newest frame's bytes or the document's place to the layers on air. */
+export function traceOf(of: Traced, all: Traceable): Trace {
+  if ('layer' in of) return traceLayer(of.layer, all);
+  return 'cell' in of ? traceCell(of.cell, all) : traceField(of.field, all);
+}
+
+function traceField(key: string, all: Traceable): Trace {
+  const { board, derivations, sources } = all;
+  const feeding = sources.feeding(key);
   const trace: Trace = {
-    field,
-    uses: uses.map(({ mount, layer, prop }) => {
-      const item = show.lanes.get(mount)?.onAir?.item ?? '';
-      return { item: show.items.get(item)?.name ?? item, layer, property: prop };
-    }),
+    ...named({ field: key }, all),
+    origin: nameOfOrigin(board.state(key)?.origin ?? '', all),
+    uses: seenIn(all.resolver.usesOf(key), all),
   };
-  if (derived) {
-    trace.derived = { from: [...needs(derived)].map((key) => ({ key, ...nameOf(key) })) };
-    return trace;
-  }
-  const link = feeding?.patch?.linkTo(field);
-  if (!feeding || !link) return trace;
+  const derived = derivations.get(key);
+  if (derived) trace.derived = behindField(derived, all);
+  else if (feeding) traceSource(trace, key, feeding);
+  return trace;
+}
+
+function traceSource(trace: Trace, field: string, feeding: Feeding): void {
+  const link = feeding.patch?.linkTo(field);
+  if (!link) return;
+  const { source, bundle } = feeding;
   trace.patch = {
     reading: link.reading,
     converted: link.as !== undefined,
     ...(link.running ? { running: link.running } : {}),
   };
   traceDocument(trace, link.reading, feeding);
-  const { source } = feeding;
-  const def = feeding.bundle.map?.readings.find((r) => r.name === link.reading);
+  const def = bundle.map?.readings.find((r) => r.name === link.reading);
   const last = source instanceof ByteSource ? source.last : null;
-  if (!def || !last) return trace;
+  if (!def || !last) return;
   const { bytes, readings } = last.frame;
   trace.frame = {
     source: source.doc.name,
@@ -50,9 +73,7 @@ export function traceOf(
     length: def.length,
   };
   const reading = readings.find((r) => r.name === def.name);
-  if (!reading) return trace;
-  trace.reading = written(reading, def.kind);
-  return trace;
+  if (reading) trace.reading = written(reading, def.kind);
 }
 
 function written({ name, raw, problem, value = null }: Reading, kind: string): NonNullable<Trace['reading']> {
@@ -71,7 +92,122 @@ function traceDocument(trace: Trace, name: string, { source, bundle }: Feeding):
       ? source.lastLine && { ...source.lastLine, format: 'JSON line' }
       : source.last;
   if (!last) return;
-  trace.document = { source: source.doc.name, format: last.format, place: def.place, at: last.at };
   const reading = last.readings.find((r) => r.name === name);
+  trace.document = {
+    source: source.doc.name,
+    format: last.format,
+    place: def.place,
+    raw: reading?.raw ?? '',
+    at: last.at,
+  };
   if (reading) trace.reading = written(reading, def.as);
 }
+
+function traceCell(cell: CellAt, all: Traceable): Trace {
+  const { board, derivations, resolver, sources } = all;
+  const reads = (use: Use) =>
+    partsOf(use.value, use.scope, all).some((p) => p.of && tracedKey(p.of) === tracedKey({ cell }));
+  const origin = board.tables.get(cell.table)?.origin ?? '';
+  const trace: Trace = {
+    ...named({ cell }, all),
+    origin: nameOfOrigin(origin, all),
+    uses: seenIn(resolver.usesOf(rowToken(cell.table, cell.row)).filter(reads), all),
+  };
+  const behind = derivations.behind(cell);
+  if (behind) {
+    const from: Traced[] = [
+      ...behind.fields.map((field) => ({ field })),
+      ...behind.cells.map((c) => ({ cell: c })),
+    ];
+    trace.derived = shortened(
+      behind.how,
+      from.map((part) => named(part, all)),
+    );
+    return trace;
+  }
+  const source = sources.get(origin);
+  if (!source || source instanceof HandSource) return trace;
+  const at = source.whereIs(cell);
+  if (at) trace.document = { source: source.doc.name, ...at };
+  return trace;
+}
+
+/** A layer of what is on air: what each of its properties says, and what they read to say it. */
+function traceLayer({ mount, name }: { mount: string; name: string }, all: Traceable): Trace {
+  const uses = all.resolver.layer(mount, name);
+  const parts = uses.flatMap((use) => partsOf(use.value, use.scope, all));
+  const own = uses.find((u) => u.prop === 'text') ?? uses[0];
+  return {
+    of: { layer: { mount, name } },
+    name,
+    says: own ? textOf(own.last, all) : '',
+    origin: null,
+    derived: shortened(null, [...new Map(parts.map((p) => [JSON.stringify(p), p])).values()]),
+    uses: seenIn(uses, all),
+  };
+}
+
+function seenIn(uses: readonly Use[], { show }: Traceable): Trace['uses'] {
+  return uses.map(({ mount, layer, prop }) => {
+    const item = show.lanes.get(mount)?.onAir?.item ?? '';
+    return { item: show.items.get(item)?.name ?? item, layer, property: prop };
+  });
+}
+
+/** What a Value reads now. */
+function partsOf(value: Value, scope: Use['scope'], all: Traceable): TracedPart[] {
+  const { fields, inputs, cells } = readsOf(value, scope, (t, rank) => all.board.tables.keyAt(t, rank));
+  return [
+    ...inputs.map((key) => ({ of: null, name: `input ${key}`, says: textOf(scope.input(key), all) })),
+    ...fields.map((field) => named({ field }, all)),
+    ...cells.map((cell) => named({ cell }, all)),
+  ];
+}
+
+function behindField(derived: Derived, all: Traceable): NonNullable<Trace['derived']> {
+  const { board } = all;
+  if (derived.what === 'field') {
+    const { value } = derived;
+    const scope = {
+      field: (key: string) => board.read(key),
+      input: () => null,
+      row: (table: string, key: string) => board.row(table, key),
+      ranked: (table: string, rank: number) => board.ranked(table, rank),
+    };
+    return shortened('formula' in value ? value.formula : null, partsOf(value, scope, all));
+  }
+  if (derived.what !== 'pick') return shortened(null, []);
+  const { how, table } = derived;
+  const row = typedText(board.read(derived.key));
+  const column = board.tables.get(table)?.columns[0];
+  const chosen =
+    how.by === 'key' ? `what was typed: ${how.is}` : how.by === 'rank' ? `rank ${how.rank}` : 'rotation';
+  const from = column && row ? [named({ cell: { table, row, column } }, all)] : [];
+  return shortened(`a row of ${board.tables.get(table)?.name ?? table} by ${chosen}`, from);
+}
+
+function shortened(how: string | null, from: TracedPart[]): NonNullable<Trace['derived']> {
+  return { how, from: from.slice(0, NAMED), more: Math.max(0, from.length - NAMED) };
+}
+
+/** A field or a cell by its name, with what it says now. */
+function named<T extends Traced>(of: T, all: Traceable): { of: T; name: string; says: string } {
+  const { board } = all;
+  if ('field' in of)
+    return { of, name: board.def(of.field)?.label ?? of.field, says: textOf(board.read(of.field), all) };
+  if (!('cell' in of)) return { of, name: '', says: '' };
+  const { table, row, column } = of.cell;
+  const name = `${board.tables.get(table)?.name ?? table} · ${row} · ${column}`;
+  return { of, name, says: textOf(board.row(table, row)?.[column] ?? null, all) };
+}
+
+/** A source by its name; the game and what is worked out by theirs; null where nobody has said anything. */
+function nameOfOrigin(origin: string, { sources }: Traceable): string | null {
+  if (origin === '') return null;
+  if (origin === 'derived') return 'a derivation';
+  return sources.get(origin)?.doc.name ?? `the ${origin}`;
+}
+
+/** What a value says at this moment, as text. */
+const textOf = (value: FieldValue, { time }: Traceable): string =>
+  isClock(value) ? clockText(clockAt(value, time.now()), { tenthsBelow: 60_000 }) : typedText(value);

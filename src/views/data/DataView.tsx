@@ -5,9 +5,12 @@ import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import type { Desk, DeskState } from '../shared/desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
+import { Tracing } from '../shared/trace/Tracing.tsx';
+import { useTrail, type Trail } from '../shared/trace/trail.ts';
 import { keyOf } from '../sources/draft.ts';
 import type { ValueContext } from '../value/context.ts';
-import { Result, ValueEditor } from '../value/ValueEditor.tsx';
+import { Trial } from '../value/Trial.tsx';
+import { ValueEditor } from '../value/ValueEditor.tsx';
 import { Rows } from './Rows.tsx';
 import { PicturesEditor } from './PicturesEditor.tsx';
 import { TableEditor } from './TableEditor.tsx';
@@ -61,6 +64,7 @@ function Data({ desk, state, snapshot }: Seen) {
   const [selected, setSelected] = useState<string | null>(null);
   const [made, setMade] = useState<Derived | null>(null);
   const [search, setSearch] = useState('');
+  const trail = useTrail(desk);
   const derived = snapshot.derived.map((d) => d.doc);
   const plain = snapshot.tables.filter((t) => t.origin !== 'derived');
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
@@ -68,6 +72,7 @@ function Data({ desk, state, snapshot }: Seen) {
   const select = (key: string) => {
     setMade(null);
     setSelected(key);
+    trail.close();
   };
   const current = made ?? derived.find((d) => d.key === selected) ?? null;
   const table = snapshot.tables.find((t) => t.key === selected) ?? (current || selected ? null : plain[0]);
@@ -102,7 +107,10 @@ function Data({ desk, state, snapshot }: Seen) {
             <Button
               key={what}
               aria-label={`New ${WHAT[what]}`}
-              onClick={() => setMade(fresh(what, snapshot.tables))}
+              onClick={() => {
+                trail.close();
+                setMade(fresh(what, snapshot.tables));
+              }}
             >
               <Plus size={14} /> {what}
             </Button>
@@ -136,6 +144,7 @@ function Data({ desk, state, snapshot }: Seen) {
           isNew={made !== null}
           own={made !== null || (snapshot.derived.find((d) => d.doc.key === current.key)?.own ?? false)}
           onSelect={select}
+          trail={trail}
         />
       ) : (
         <main className={shell['editor']}>
@@ -149,20 +158,37 @@ function Data({ desk, state, snapshot }: Seen) {
                 <a href={`/state/tables/${table.key}.json`}>JSON</a>,{' '}
                 <a href={`/state/tables/${table.key}.xml`}>XML</a>.
               </p>
-              <Rows columns={table.columns} rows={table.rows} total={table.total} />
+              <Rows
+                columns={table.columns}
+                rows={table.rows}
+                total={table.total}
+                traced={{ table: table.key, trail }}
+              />
             </section>
           ) : (
             <p className={shell['waiting']}>
               No table comes in yet. Connect a source that has one, or choose a game.
             </p>
           )}
+          <Traced trail={trail} state={state} />
         </main>
       )}
     </>
   );
 }
 
+/** What was chosen to be traced, at the foot of the page. */
+function Traced({ trail, state }: { trail: Trail; state: DeskState }) {
+  if (!trail.at) return null;
+  return (
+    <div className={css['trace']}>
+      <Tracing trail={trail} trace={state.trace} />
+    </div>
+  );
+}
+
 interface EditorProps {
+  trail: Trail;
   desk: Desk;
   state: DeskState;
   snapshot: DeskSnapshot;
@@ -173,7 +199,7 @@ interface EditorProps {
   onSelect: (key: string) => void;
 }
 
-function Editor({ desk, state, snapshot, saved, isNew, own, onSelect }: EditorProps) {
+function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: EditorProps) {
   const [draft, setDraft] = useState(saved);
   const [base, setBase] = useState(saved);
   const dirty = isNew || JSON.stringify(draft) !== JSON.stringify(base);
@@ -191,6 +217,7 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect }: EditorPr
       defs: snapshot.defs,
       tables: snapshot.tables,
       inputs: {},
+      now: 'the board now',
       scope: { field: desk.read, input: () => null, row: desk.row, ranked: desk.ranked },
     }),
     [desk, snapshot.defs, snapshot.tables],
@@ -227,6 +254,9 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect }: EditorPr
             Delete
           </Button>
         )}
+        {!isNew && (draft.what === 'field' || draft.what === 'pick') && (
+          <Button onClick={() => trail.start({ field: saved.key })}>Trace</Button>
+        )}
         <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
           Undo
         </Button>
@@ -237,9 +267,8 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect }: EditorPr
       )}
       {draft.what === 'field' && (
         <section className={shell['panel']} aria-label="Value">
-          <h2>
-            Value <Result value={draft.value} context={context} />
-          </h2>
+          <h2>Value</h2>
+          <Trial value={draft.value} context={context} />
           <ValueEditor
             value={draft.value}
             context={context}
@@ -254,6 +283,7 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect }: EditorPr
           tables={snapshot.tables}
           reader={{ table: (key) => desk.tables.get(key), row: desk.row, read: desk.read }}
           names={snapshot.defs.map((d) => d.key)}
+          traced={dirty ? null : { table: saved.key, trail }}
           onChange={setDraft}
         />
       )}
@@ -263,6 +293,7 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect }: EditorPr
       {draft.what === 'pick' && (
         <PickEditor pick={draft} snapshot={snapshot} desk={desk} onChange={setDraft} />
       )}
+      <Traced trail={trail} state={state} />
     </main>
   );
 }

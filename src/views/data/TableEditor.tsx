@@ -1,10 +1,12 @@
-import { useMemo } from 'react';
+import { useMemo, useState } from 'react';
 import { Plus, X } from 'lucide-react';
 import type { Derived, DerivedTable } from '../../core/derive/derived.ts';
 import { columnName, TableMaker, type TableReader } from '../../core/derive/table.ts';
 import type { DeskTable } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { rowInWords } from '../value/context.ts';
 import { FormulaInput } from '../value/FormulaInput.tsx';
+import type { Trail } from '../shared/trace/trail.ts';
 import { Rows } from './Rows.tsx';
 import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
@@ -14,8 +16,13 @@ interface Props {
   tables: readonly DeskTable[];
   reader: TableReader;
   names: readonly string[];
+  /** Where its cells can be traced: not while it differs from what is saved. */
+  traced: { table: string; trail: Trail } | null;
   onChange: (table: Derived) => void;
 }
+
+/** How many rows can be chosen to stand beside the formulas. */
+const CHOSEN_FROM = 500;
 
 const HOWS = {
   sum: 'sum',
@@ -28,12 +35,14 @@ const HOWS = {
 } as const;
 
 /** A table made of another, step by step; what comes of it is worked out in the page as it is changed. */
-export function TableEditor({ table, tables, reader, names, onChange }: Props) {
+export function TableEditor({ table, tables, reader, names, traced, onChange }: Props) {
+  const [beside, setBeside] = useState('');
   const set = (part: Partial<DerivedTable>) => onChange({ ...table, ...part });
   const text = JSON.stringify(table);
   const made = useMemo(() => {
     try {
-      return new TableMaker(JSON.parse(text) as DerivedTable).make(reader);
+      const maker = new TableMaker(JSON.parse(text) as DerivedTable);
+      return { maker, ...maker.make(reader) };
     } catch (error) {
       return (error as Error).message;
     }
@@ -78,6 +87,10 @@ export function TableEditor({ table, tables, reader, names, onChange }: Props) {
       <X size={14} />
     </button>
   );
+  // Any row can stand beside the formulas, those that the condition leaves out too.
+  const keys = typeof made === 'string' ? [] : made.maker.keys;
+  const tried =
+    typeof made === 'string' ? null : made.maker.row(keys.includes(beside) ? beside : (keys[0] ?? ''));
   const replace = <T,>(list: readonly T[], at: number, next: T | null) =>
     list.flatMap((x, i) => (i === at ? (next === null ? [] : [next]) : [x]));
   return (
@@ -135,6 +148,11 @@ export function TableEditor({ table, tables, reader, names, onChange }: Props) {
                 label={c.name}
                 onChange={(formula) => set({ compute: replace(table.compute, i, { ...c, formula }) })}
               />
+              {tried && (
+                <output className={css['tried']} aria-label={`${c.name} of that row`}>
+                  {String(tried.row[c.name] ?? 'blank')}
+                </output>
+              )}
               {out(`Remove ${c.name}`, () => set({ compute: replace(table.compute, i, null) }))}
             </span>
           ))}
@@ -151,6 +169,21 @@ export function TableEditor({ table, tables, reader, names, onChange }: Props) {
             <Plus size={14} /> Column
           </Button>
         </Step>
+        {tried && (table.compute.length > 0 || table.where !== null) && (
+          <Step name="Tried on">
+            <select
+              value={keys.includes(beside) ? beside : (keys[0] ?? '')}
+              aria-label="Row beside the formulas"
+              onChange={(e) => setBeside(e.target.value)}
+            >
+              {keys.slice(0, CHOSEN_FROM).map((key) => (
+                <option key={key} value={key}>
+                  {rowInWords(key, (typeof made === 'string' ? null : made.maker.row(key)?.row) ?? {})}
+                </option>
+              ))}
+            </select>
+          </Step>
+        )}
         <Step name="Only where">
           {table.where === null ? (
             <Button onClick={() => set({ where: 'true' })}>
@@ -164,6 +197,11 @@ export function TableEditor({ table, tables, reader, names, onChange }: Props) {
                 label="the condition"
                 onChange={(where) => set({ where })}
               />
+              {tried && (
+                <output className={css['tried']} aria-label="The condition for that row">
+                  {tried.holds ? 'kept' : 'left out'}
+                </output>
+              )}
               {out('Remove the condition', () => set({ where: null }))}
             </span>
           )}
@@ -287,7 +325,7 @@ export function TableEditor({ table, tables, reader, names, onChange }: Props) {
         {typeof made === 'string' ? (
           <p className={shell['refused']}>{made}</p>
         ) : (
-          <Rows columns={made.columns} rows={made.rows} total={made.rows.length} />
+          <Rows columns={made.columns} rows={made.rows} total={made.rows.length} traced={traced} />
         )}
       </section>
     </>

@@ -7,6 +7,8 @@ import { Desk, useDesk } from '../shared/desk.ts';
 import { LaneView } from './LaneView.tsx';
 import { Picture } from './Picture.tsx';
 import { TopBar } from '../shared/TopBar.tsx';
+import { Tracing } from '../shared/trace/Tracing.tsx';
+import { useTrail } from '../shared/trace/trail.ts';
 import { TracePanel } from './TracePanel.tsx';
 import { ageText, useSeconds } from '../shared/time.ts';
 import css from './LiveView.module.css';
@@ -22,16 +24,13 @@ const LANE_KEYS = [
 export default function LiveView() {
   const [desk] = useState(() => new Desk());
   const state = useDesk(desk);
-  const [selected, setSelected] = useState<string | null>(null);
+  const trail = useTrail(desk);
   const [zones, setZones] = useRemembered('zones', 'off');
   const now = desk.link.serverNow;
 
   useKeys({ 'ctrl+z': () => void desk.undo(), z: () => setZones(zones === 'on' ? 'off' : 'on') });
 
-  const select = (key: string | null) => {
-    setSelected(key);
-    desk.watch(key);
-  };
+  const select = (key: string | null) => (key === null ? trail.close() : trail.start({ field: key }));
 
   const { desk: snapshot, fields } = state;
   if (!snapshot) {
@@ -46,6 +45,7 @@ export default function LiveView() {
   const nameOf = (id: string) => snapshot.items.find((i) => i.id === id)?.name ?? id;
   const itemsOf = (zone: string) => snapshot.items.filter((item) => item.zone === zone);
   const chooser = snapshot.output.zones.find((z) => itemsOf(z.key).length > 1)?.key;
+  const selected = trail.at && 'field' in trail.at ? trail.at.field : null;
   const def = selected ? desk.def(selected) : undefined;
   const field = selected ? fields.get(selected) : undefined;
 
@@ -55,7 +55,13 @@ export default function LiveView() {
         <TopBar desk={desk} state={state} here="/live" />
       </div>
       <div className={css['left']}>
-        <Picture output={snapshot.output} lanes={snapshot.lanes} nameOf={nameOf} zones={zones === 'on'} />
+        <Picture
+          output={snapshot.output}
+          lanes={snapshot.lanes}
+          nameOf={nameOf}
+          zones={zones === 'on'}
+          onTrace={trail.start}
+        />
         <LastWord state={state} now={desk.link.realNow}>
           <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
             Undo
@@ -96,18 +102,13 @@ export default function LiveView() {
           onSelect={select}
         />
         {def && field ? (
-          <TracePanel
-            key={def.key}
-            desk={desk}
-            def={def}
-            field={field}
-            trace={state.trace}
-            onClose={() => select(null)}
-            onTrace={select}
-          />
+          <TracePanel key={def.key} desk={desk} def={def} field={field} trace={state.trace} trail={trail} />
+        ) : trail.at ? (
+          <Tracing trail={trail} trace={state.trace} />
         ) : (
           <p className={css['hint']}>
-            Choose a field to see where its value comes from, and to hold it by a pin.
+            Choose a field, or click on the picture, to see where a value comes from; a field can be held by a
+            pin.
           </p>
         )}
       </div>

@@ -1,5 +1,6 @@
 import { useEffect, useRef } from 'react';
 import type { Lane, Output } from '../../core/show/show.ts';
+import type { Traced } from '../../core/trace/traced.ts';
 import type { AirOp, AirSnapshot } from '../../core/wire/wire.ts';
 import { openLink } from '../../stage/link.ts';
 import { fontsReady, Stage } from '../../stage/stage.ts';
@@ -11,11 +12,14 @@ export function Picture({
   lanes,
   nameOf,
   zones,
+  onTrace,
 }: {
   output: Output;
   lanes: Lane[];
   nameOf: (item: string) => string;
   zones: boolean;
+  /** A layer of the picture was chosen. */
+  onTrace: (of: Traced) => void;
 }) {
   const frame = useRef<HTMLDivElement>(null);
   const root = useRef<HTMLDivElement>(null);
@@ -51,7 +55,17 @@ export function Picture({
       style={{ aspectRatio: `${output.width} / ${output.height}` }}
       aria-label="What is on air"
     >
-      <div ref={root} className={css['stage']} data-picture="air" />
+      <div
+        ref={root}
+        className={css['stage']}
+        data-picture="air"
+        onClick={(e) => {
+          const layer = (e.target as Element).closest<HTMLElement>('[data-layer]')?.dataset['layer'];
+          const item = (e.target as Element).closest<HTMLElement>('[data-item]')?.dataset['item'];
+          const mount = lanes.find((l) => l.onAir?.item === item)?.zone;
+          if (layer && item && mount) onTrace({ layer: { mount, name: layer } });
+        }}
+      />
       {zones &&
         output.zones.map((z) => {
           const on = lanes.find((l) => l.zone === z.key)?.onAir;

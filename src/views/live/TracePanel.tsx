@@ -1,23 +1,24 @@
-import { useRef, useState, type ReactNode } from 'react';
-import type { FieldDef } from '../../core/sport/profile.ts';
+import { useRef, useState } from 'react';
+import { typedText, type FieldDef } from '../../core/sport/profile.ts';
 import type { BoardField, Trace } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
-import { typedText, type Desk } from '../shared/desk.ts';
+import type { Desk } from '../shared/desk.ts';
 import { Digits, valueText } from '../shared/Digits.tsx';
-import css from './TracePanel.module.css';
+import type { Trail } from '../shared/trace/trail.ts';
+import { Step, TraceSteps } from '../shared/trace/TraceSteps.tsx';
+import css from '../shared/trace/TraceSteps.module.css';
 
 interface Props {
   desk: Desk;
   def: FieldDef;
   field: BoardField;
   trace: Trace | null;
-  onClose: () => void;
-  onTrace: (key: string) => void;
+  trail: Trail;
 }
 
 /** One field: hold it by a pin, let it go, and see why it says what it says, from the bytes to the picture. */
-export function TracePanel({ desk, def, field, trace, onClose, onTrace }: Props) {
+export function TracePanel({ desk, def, field, trace, trail }: Props) {
   const now = desk.link.serverNow;
   const [text, setText] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
@@ -38,7 +39,7 @@ export function TracePanel({ desk, def, field, trace, onClose, onTrace }: Props)
       input.current?.select();
     },
     ...(pinned ? { r: release } : {}),
-    escape: onClose,
+    escape: trail.close,
   });
 
   return (
@@ -85,64 +86,11 @@ export function TracePanel({ desk, def, field, trace, onClose, onTrace }: Props)
           Release
         </Button>
       </header>
-      <dl className={css['steps']}>
-        {trace?.frame && (
-          <Step name="Bytes">
-            <code className={css['bytes']}>
-              <Marked
-                text={trace.frame.text}
-                from={trace.frame.offset}
-                to={trace.frame.offset + trace.frame.length}
-              />
-            </code>
-            <code className={css['hex']} title="the same in hexadecimal">
-              <Marked
-                text={trace.frame.hex}
-                from={trace.frame.offset * 2}
-                to={(trace.frame.offset + trace.frame.length) * 2}
-              />
-            </code>
-          </Step>
-        )}
-        {trace?.derived && (
-          <Step name="Worked out of">
-            {trace.derived.from.map(({ key, name, table }) =>
-              table ? (
-                <span key={key}>the table {name} </span>
-              ) : (
-                <Button key={key} onClick={() => onTrace(key)}>
-                  {name} {typedText(desk.read(key)) || 'blank'}
-                </Button>
-              ),
-            )}
-          </Step>
-        )}
-        {trace?.document && (
-          <Step name="Document">
-            {trace.document.source}, {trace.document.format}: <code>{trace.document.place}</code>
-          </Step>
-        )}
-        {trace?.reading && (
-          <Step name="Reading">
-            {trace.reading.name}, {trace.reading.kind} “{trace.reading.raw}”{' '}
-            {trace.reading.problem ? (
-              <b className={css['problem']}>{trace.reading.problem}</b>
-            ) : (
-              <>→ {trace.reading.value}</>
-            )}
-          </Step>
-        )}
-        {trace?.patch && (
-          <Step name="Patch">
-            {trace.patch.reading} → {def.key}
-            {trace.patch.running && `, running by “${trace.patch.running}”`}
-            {trace.patch.converted && ', converted'}
-          </Step>
-        )}
+      <TraceSteps trace={trace} onTrace={trail.go}>
         <Step name="Field">
-          {field.origin ? (
+          {trace?.origin ? (
             <>
-              {nameOfOrigin(desk, field.origin)} says <Digits def={def} value={field.value} now={now} />
+              {trace.origin} says <Digits def={def} value={field.value} now={now} />
             </>
           ) : (
             'nothing was said yet'
@@ -154,39 +102,7 @@ export function TracePanel({ desk, def, field, trace, onClose, onTrace }: Props)
             </>
           )}
         </Step>
-        <Step name="On air">
-          {trace === null
-            ? '…'
-            : trace.uses.length === 0
-              ? 'nothing shows it now'
-              : trace.uses.map((u) => `${u.item}: ${u.layer} (${u.property})`).join(' · ')}
-        </Step>
-      </dl>
+      </TraceSteps>
     </section>
-  );
-}
-
-/** A source by its name; the game and what is worked out by theirs. */
-function nameOfOrigin(desk: Desk, origin: string): string {
-  const source = desk.getState().desk?.sources.find((s) => s.key === origin);
-  return source?.name ?? (origin === 'derived' ? 'a derivation' : `the ${origin}`);
-}
-
-function Step({ name, children }: { name: string; children: ReactNode }) {
-  return (
-    <div className={css['step']}>
-      <dt>{name}</dt>
-      <dd>{children}</dd>
-    </div>
-  );
-}
-
-function Marked({ text, from, to }: { text: string; from: number; to: number }) {
-  return (
-    <>
-      {text.slice(0, from)}
-      <mark>{text.slice(from, to)}</mark>
-      {text.slice(to)}
-    </>
   );
 }

@@ -1,8 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
 import { stoppedClock } from '../../core/clock/clock.ts';
-import { parseProfile, parseTyped } from '../../core/sport/profile.ts';
-import { typedText } from '../shared/desk.ts';
+import { parseProfile, parseTyped, typedText } from '../../core/sport/profile.ts';
 import { valueText } from '../shared/Digits.tsx';
 import { ageText } from '../shared/time.ts';
 

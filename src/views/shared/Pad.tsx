@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { isClock } from '../../core/board/values.ts';
-import type { FieldDef } from '../../core/sport/profile.ts';
+import { typedText, type FieldDef } from '../../core/sport/profile.ts';
 import type { BoardField, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
-import { typedText, type Desk } from './desk.ts';
+import type { Desk } from './desk.ts';
 import { Digits } from './Digits.tsx';
 import css from './Pad.module.css';
 

@@ -1,11 +1,11 @@
 import { useSyncExternalStore } from 'react';
-import type { FieldDef } from '../../core/sport/profile.ts';
+import { typedText, type FieldDef } from '../../core/sport/profile.ts';
 import { MEDIA_TOKEN, MediaIndex, type MediaEntry } from '../../core/media/media.ts';
 import { Tables } from '../../core/board/tables.ts';
-import { isClock, type FieldValue } from '../../core/board/values.ts';
-import { clockText } from '../../core/clock/clock.ts';
+import type { FieldValue } from '../../core/board/values.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { Part } from '../../core/tape/tape.ts';
+import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { ShowAction } from '../../core/show/show.ts';
 import type { BoardView } from '../../core/show/preflight.ts';
 import type { BoardField, DeskOp, DeskSnapshot, Trace } from '../../core/wire/wire.ts';
@@ -59,13 +59,6 @@ export interface RehearseAction {
   part?: Part | null;
 }
 
-/** A value as it would be typed. */
-export function typedText(value: FieldValue): string {
-  if (isClock(value)) return clockText(value.value, { tenthsBelow: 60_000 });
-  if (typeof value === 'boolean') return value ? 'yes' : 'no';
-  return value === null ? '' : String(value);
-}
-
 export interface Answer {
   ok: boolean;
   text: string;
@@ -95,7 +88,7 @@ export class Desk implements BoardView {
   private defs = new Map<string, FieldDef>();
   readonly tables = new Tables();
   media = new MediaIndex();
-  private watched: string | null = null;
+  private watched: Traced | null = null;
   private readonly undos: DeskAction[] = [];
   readonly link: Link;
 
@@ -107,13 +100,13 @@ export class Desk implements BoardView {
         for (const t of this.tables.list()) this.tables.remove(t.key);
         const tokens = desk.tables.flatMap((t) => this.tables.put(t, t.origin, t.at));
         this.set({ desk, fields: new Map(desk.fields.map((f) => [f.key, f])) });
-        if (this.watched) this.link.send({ t: 'watch', key: this.watched });
+        if (this.watched) this.link.send({ t: 'watch', of: this.watched });
         this.tellFields([...desk.fields.map((f) => f.key), ...tokens, MEDIA_TOKEN]);
       },
       onOps: (ops) => ops.forEach((op) => this.perform(op)),
       onHere: (here) => this.set({ here }),
       onOther: ({ trace }) => {
-        if (trace?.field === this.watched) this.set({ trace });
+        if (trace && this.watched && tracedKey(trace.of) === tracedKey(this.watched)) this.set({ trace });
       },
     });
   }
@@ -145,12 +138,12 @@ export class Desk implements BoardView {
     return () => this.fieldListeners.delete(listener);
   }
 
-  /** Follows one field's trace, or none. */
-  watch(key: string | null): void {
-    if (key === this.watched) return;
-    this.watched = key;
+  /** Follows the trace of one thing, or of none. */
+  watch(of: Traced | null): void {
+    if (of && this.watched && tracedKey(of) === tracedKey(this.watched)) return;
+    this.watched = of;
     this.set({ trace: null });
-    this.link.send({ t: 'watch', key });
+    this.link.send({ t: 'watch', of });
   }
 
   /** Sends an action; what came of it is kept to be shown, and its opposite to be undone. */

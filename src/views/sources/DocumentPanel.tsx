@@ -1,3 +1,4 @@
+import { X } from 'lucide-react';
 import { useState } from 'react';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
@@ -15,6 +16,7 @@ import { useFeeds } from './feeds.tsx';
 import { sayValue } from './ReadingTable.tsx';
 import { TablePanel } from './TablePanel.tsx';
 import { Tree, type Pick } from './Tree.tsx';
+import shell from '../shared/View.module.css';
 import css from './SourcesView.module.css';
 
 const TYPES: Record<DocType, string> = {
@@ -259,9 +261,14 @@ function DocumentReadings({
               <td className={css['now']}>{now ? (now.problem ?? sayValue(now.value ?? null)) : '–'}</td>
               <td>{feeds.cell(r.name)}</td>
               <td>
-                <Button onClick={() => change(r, null)} aria-label={`Remove ${r.name}`}>
-                  Remove
-                </Button>
+                <button
+                  type="button"
+                  className={shell['out']}
+                  onClick={() => change(r, null)}
+                  aria-label={`Remove ${r.name}`}
+                >
+                  <X size={14} />
+                </button>
               </td>
             </tr>
           );

@@ -1,3 +1,4 @@
+import { X } from 'lucide-react';
 import { clockText } from '../../core/clock/clock.ts';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
 import { isClockReading, readValue, type Reading } from '../../core/decode/reading.ts';
@@ -7,6 +8,7 @@ import { Button } from '../../ui/Button.tsx';
 import { withReadings } from './draft.ts';
 import { useFeeds } from './feeds.tsx';
 import type { Selection } from './Ruler.tsx';
+import shell from '../shared/View.module.css';
 import css from './SourcesView.module.css';
 
 /** The kinds of reading, as they are named on the page. */
@@ -49,7 +51,10 @@ export function sayValue(value: NonNullable<Reading['value']> | null): string {
 
 interface TableProps {
   bundle: SourceBundle;
+  /** The newest frame; null while nothing is live. */
   frame: Uint8Array | null;
+  /** The frame that was captured in the map, if one was. */
+  sample: Uint8Array | null;
   defs: FieldDef[];
   bundles: SourceBundle[];
   onChange: (bundle: SourceBundle) => void;
@@ -57,8 +62,13 @@ interface TableProps {
 }
 
 /** Every reading with what it says now and what it feeds. */
-export function ReadingTable({ bundle, frame, defs, bundles, onChange, onSelect }: TableProps) {
+export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, onSelect }: TableProps) {
   const readings = bundle.map!.readings;
+  const saidIn = (of: Uint8Array | null, name: string) => {
+    const def = readings.find((r) => r.name === name);
+    const value = def && of ? readValue(of, def)?.value : null;
+    return isClockReading(value) ? value.ms : (value ?? null);
+  };
   const feeds = useFeeds({
     bundle,
     readings: readings.map((r) => r.name),
@@ -66,11 +76,8 @@ export function ReadingTable({ bundle, frame, defs, bundles, onChange, onSelect 
     defs,
     bundles,
     onChange,
-    nowOf: (name) => {
-      const def = readings.find((r) => r.name === name);
-      const value = def && frame ? readValue(frame, def)?.value : null;
-      return isClockReading(value) ? value.ms : (value ?? null);
-    },
+    nowOf: (name) => saidIn(frame, name),
+    ...(sample ? { sampleOf: (name: string) => saidIn(sample, name) } : {}),
   });
   if (readings.length === 0) return <p className={css['counts']}>No byte has a name yet.</p>;
 
@@ -81,7 +88,8 @@ export function ReadingTable({ bundle, frame, defs, bundles, onChange, onSelect 
           <th>Reading</th>
           <th>Bytes</th>
           <th>Kind</th>
-          <th>Now</th>
+          {(frame || !sample) && <th>Now</th>}
+          {sample && <th>Sample</th>}
           <th>{feeds.heading}</th>
           <th />
         </tr>
@@ -119,10 +127,13 @@ export function ReadingTable({ bundle, frame, defs, bundles, onChange, onSelect 
                 </button>
               </td>
               <td>{kindText(r)}</td>
-              <td className={css['now']}>{valueOf(frame, r)}</td>
+              {(frame || !sample) && <td className={css['now']}>{valueOf(frame, r)}</td>}
+              {sample && <td className={css['sample']}>{valueOf(sample, r)}</td>}
               <td>{feeds.cell(r.name)}</td>
               <td>
-                <Button
+                <button
+                  type="button"
+                  className={shell['out']}
                   onClick={() =>
                     onChange(
                       withReadings(
@@ -133,8 +144,8 @@ export function ReadingTable({ bundle, frame, defs, bundles, onChange, onSelect 
                   }
                   aria-label={`Remove ${r.name}`}
                 >
-                  Remove
-                </Button>
+                  <X size={14} />
+                </button>
               </td>
             </tr>
           );

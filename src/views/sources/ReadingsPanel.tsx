@@ -72,8 +72,9 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
   const [selection, setSelection] = useState<Selection | null>(null);
   const readings = bundle.map!.readings;
   // With nothing live, what was captured stands in.
-  const sample = bundle.map!.sample;
-  const frame = heard.frame ?? (sample ? Uint8Array.from(readHex(sample) ?? []) : null);
+  const captured = bundle.map!.sample;
+  const sample = useMemo(() => (captured ? Uint8Array.from(readHex(captured) ?? []) : null), [captured]);
+  const frame = heard.frame ?? sample;
   const runs = frame ? listening.runs.filter((run) => !inCheck(run, bundle.map!.check, frame.length)) : [];
   const heardBytes = useMemo(
     () => new Set(runs.flatMap((r) => Array.from({ length: r.length }, (_, i) => r.offset + i))),
@@ -167,7 +168,8 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
       )}
       <ReadingTable
         bundle={bundle}
-        frame={frame}
+        frame={heard.frame}
+        sample={sample}
         defs={defs}
         bundles={bundles}
         onChange={onChange}

@@ -2,10 +2,11 @@ import { useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import { suggestField } from '../../core/patch/suggest.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
-import type { FieldDef } from '../../core/sport/profile.ts';
+import { typedText, type FieldDef } from '../../core/sport/profile.ts';
 import type { Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Result, ValueEditor } from '../value/ValueEditor.tsx';
+import { Trial } from '../value/Trial.tsx';
+import { ValueEditor } from '../value/ValueEditor.tsx';
 import { othersFeeding, placeAfter, readCases, withLinks, writeCases } from './draft.ts';
 
 const GROUPS = ['clocks', 'situation', 'home', 'away'] as const;
@@ -20,10 +21,12 @@ interface Props {
   onChange: (bundle: SourceBundle) => void;
   /** What a reading says now, for who makes a conversion of it. */
   nowOf: (name: string) => Scalar;
+  /** What it said in the sample that was captured; undefined where none was. */
+  sampleOf?: (name: string) => Scalar | undefined;
 }
 
 /** The patch of one source: what each reading feeds, what is proposed, and how both are changed. */
-export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, nowOf }: Props) {
+export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, nowOf, sampleOf }: Props) {
   const [editing, setEditing] = useState<string | null>(null);
   const links = bundle.patch?.links ?? [];
   const fed = new Set(links.map((l) => l.field));
@@ -91,7 +94,7 @@ export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, now
         </select>
         {proposal && <Button onClick={() => link(name, placed(proposal.key))}>{proposal.label}?</Button>}
         {known && beside.length > 0 && (
-          <label title={beside.map((o) => `${o.priority}: ${o.name}`).join('\n')}>
+          <label title={beside.map((o) => `beside ${o.name}, ${o.priority}`).join('\n')}>
             {' '}
             place{' '}
             <input
@@ -102,7 +105,7 @@ export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, now
               aria-label={`Place of ${name}`}
               onChange={(e) => link(name, { priority: Number(e.target.value) || 1 })}
             />{' '}
-            beside {beside[0]!.name}, {beside[0]!.priority}
+            of {beside.length + 1}
           </label>
         )}
         {def?.kind === 'clock' && (
@@ -131,7 +134,7 @@ export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, now
                 defaultValue={cases}
                 placeholder={def?.kind === 'choice' ? `H=${def.choices[0]}` : 'it is'}
                 aria-label={`Conversion of ${name}`}
-                size={14}
+                size={12}
                 onBlur={(e) => link(name, { as: readCases(e.target.value) })}
               />
             )}
@@ -148,6 +151,7 @@ export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, now
           <Conversion
             value={known.as ?? { input: 'reading' }}
             now={nowOf(name)}
+            sample={sampleOf?.(name)}
             label={`the conversion of ${name}`}
             onChange={(as) => link(name, { as })}
           />
@@ -162,11 +166,13 @@ export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, now
 function Conversion({
   value,
   now,
+  sample,
   label,
   onChange,
 }: {
   value: Value;
   now: Scalar;
+  sample: Scalar | undefined;
   label: string;
   onChange: (value: Value) => void;
 }) {
@@ -175,11 +181,13 @@ function Conversion({
     defs: [],
     tables: [],
     inputs: { reading: now },
+    now: `the reading now: ${typedText(now) || 'blank'}`,
+    captured: sample === undefined ? undefined : { reading: typedText(sample) },
     scope: { field: reading, input: reading },
   };
   return (
     <div>
-      {String(now ?? 'blank')} → <Result value={value} context={context} />{' '}
+      <Trial value={value} context={context} />
       <ValueEditor value={value} context={context} label={label} onChange={onChange} />
     </div>
   );

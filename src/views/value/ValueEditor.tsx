@@ -1,7 +1,6 @@
 import { ChevronLeft, ChevronRight, Plus, X } from 'lucide-react';
-import { isClock } from '../../core/board/values.ts';
 import type { Format } from '../../core/value/format.ts';
-import { evaluate, troubleIn, type Case, type Value } from '../../core/value/value.ts';
+import type { Case, Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
 import {
   KINDS,
@@ -21,18 +20,6 @@ interface Props {
   context: ValueContext;
   onChange: (value: Value) => void;
   label: string;
-}
-
-/** Says what a value gives now: its content, or why it has none. */
-export function Result({ value, context }: Pick<Props, 'value' | 'context'>) {
-  const trouble = troubleIn(value, context.scope);
-  const now = evaluate(value, context.scope);
-  const text = isClock(now) ? 'a clock' : now === null || now === '' ? 'blank' : String(now);
-  return (
-    <output className={css['result']} data-trouble={trouble !== null} aria-label="Result">
-      {trouble ?? text}
-    </output>
-  );
 }
 
 /** The one editor for what gives a property its content: a text, a field, pieces, cases, a look-up or a formula. */

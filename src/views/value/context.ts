@@ -1,5 +1,6 @@
-import type { Scalar } from '../../core/board/values.ts';
-import type { FieldDef } from '../../core/sport/profile.ts';
+import type { Row } from '../../core/board/tables.ts';
+import { isClock, type FieldValue, type Scalar } from '../../core/board/values.ts';
+import { parseTyped, type FieldDef } from '../../core/sport/profile.ts';
 import type { DeskTable } from '../../core/wire/wire.ts';
 import type { Scope, Value } from '../../core/value/value.ts';
 
@@ -10,6 +11,63 @@ export interface ValueContext {
   /** Inputs that are there, with what they hold now; a conversion has one, its reading. */
   inputs: Readonly<Record<string, Scalar>>;
   scope: Scope;
+  /** What holds now, in words. */
+  now: string;
+  /** Its inputs as they stood when a sample was captured, as they would be typed. */
+  captured?: Readonly<Record<string, string>> | undefined;
+}
+
+/** A plain value as it is typed where nothing says of which kind it is: numbers and yes or no are what they say. */
+export const plainTyped = (text: string): Scalar =>
+  /^yes$/i.test(text)
+    ? true
+    : /^no$/i.test(text)
+      ? false
+      : text !== '' && String(Number(text)) === text
+        ? Number(text)
+        : text;
+
+/** A scope in which these fields and inputs say what was typed for them; `problem` where one cannot be read so. */
+export function sampleScope(
+  { defs, scope }: Pick<ValueContext, 'defs' | 'scope'>,
+  typed: Readonly<Record<string, string>>,
+): { scope: Scope; problem: string | null } {
+  const said = new Map<string, FieldValue>();
+  let problem: string | null = null;
+  for (const [key, text] of Object.entries(typed)) {
+    const def = defs.find((d) => d.key === key);
+    const read = def ? parseTyped(def, text, 0) : { value: plainTyped(text.trim()) };
+    if ('value' in read) said.set(key, read.value === '' ? null : read.value);
+    else problem ??= read.problem;
+  }
+  const plain = (key: string): Scalar => {
+    const value = said.get(key) ?? null;
+    return isClock(value) ? value.value : value;
+  };
+  return {
+    problem,
+    scope: {
+      ...scope,
+      field: (key) => (said.has(key) ? said.get(key)! : scope.field(key)),
+      input: (key) => (said.has(key) ? plain(key) : scope.input(key)),
+    },
+  };
+}
+
+/** A scope in which every look-up in one table finds this row. */
+export const rowScope = (scope: Scope, table: string, row: Row): Scope => ({
+  ...scope,
+  row: (t, key) => (t === table ? row : scope.row?.(t, key)),
+  ranked: (t, rank) => (t === table ? row : scope.ranked?.(t, rank)),
+});
+
+/** A row as it is chosen from a list: its key, and the first of its cells that say more. */
+export function rowInWords(key: string, row: Row): string {
+  const said = key.toLowerCase().split(' ');
+  const more = Object.values(row).filter(
+    (c) => c !== null && c !== '' && !said.includes(String(c).toLowerCase()),
+  );
+  return [key, ...more.slice(0, 3)].join(' · ');
 }
 
 /** The kinds of Value, as they are named on the page. */
@@ -94,7 +152,5 @@ export function readCondition(text: string): { is?: Scalar[]; min?: number; max?
   if (from) return { min: Number(from[1]) };
   const to = /^to\s+(-?[\d.]+)$/i.exec(t);
   if (to) return { max: Number(to[1]) };
-  const one = (s: string): Scalar =>
-    /^yes$/i.test(s) ? true : /^no$/i.test(s) ? false : s !== '' && String(Number(s)) === s ? Number(s) : s;
-  return { is: t.split(',').map((s) => one(s.trim())) };
+  return { is: t.split(',').map((s) => plainTyped(s.trim())) };
 }

@@ -1,7 +1,9 @@
 import type { Reading } from '../../../core/decode/reading.ts';
 import { healthOf, retryWait, type Health } from '../../../core/source/health.ts';
 import { addressOf, type DocumentTransport, type SourceDoc } from '../../../core/source/source.ts';
+import { tracedKey, type CellAt } from '../../../core/trace/traced.ts';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
+import type { Found } from '../../../core/tree/find.ts';
 import type { SourceState } from '../../../core/wire/wire.ts';
 import { sourceMemory, type SourceMemory } from '../../../core/tape/memory.ts';
 import type { Said } from '../../../core/tape/tape.ts';
@@ -14,6 +16,9 @@ export interface Fetched {
   /** Its media type as the sender names it. */
   type: string;
 }
+
+/** Where a cell stands in the newest document of a source, and when that came (server ms). */
+export type Whereabouts = Found & { format: string; at: number };
 
 /** Looks at where documents come from. `fetch` gives null where nothing changed, and throws a DocumentProblem. */
 export interface Fetcher {
@@ -134,6 +139,27 @@ export class DocumentSource {
 
   complain(text: string): void {
     this.trouble = { text, at: this.ears.now() };
+  }
+
+  private sought: { key: string; of: object; found: Found | null } | null = null;
+
+  /**
+   * Where a cell of its tables stands in the newest document. It is sought in the reader's thread: until it is found the
+   * answer is the one of the document before, or null.
+   */
+  whereIs(cell: CellAt): Whereabouts | null {
+    const { last } = this;
+    if (!last) return null;
+    const key = tracedKey({ cell });
+    if (this.sought?.key !== key || this.sought.of !== last) {
+      const sought = { key, of: last, found: this.sought?.key === key ? this.sought.found : null };
+      this.sought = sought;
+      void this.reader
+        .read({ ...last.fetched, map: this.map, look: false, find: cell })
+        .then((done) => (sought.found = done.found ?? null))
+        .catch(() => (sought.found = null));
+    }
+    return this.sought.found && { ...this.sought.found, format: last.format, at: last.at };
   }
 
   /** Reads the newest good document by another map, to be looked at while the map is made. */

@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
 import { pruned, type PrunedNode } from '../../../core/tree/node.ts';
+import type { CellAt } from '../../../core/trace/traced.ts';
+import { findCell, type Found } from '../../../core/tree/find.ts';
 import { readDocument, type DocumentRead } from '../../../core/tree/read.ts';
 import { parseDocumentBytes, type Format } from './parse.ts';
 
@@ -10,11 +12,14 @@ export interface Job {
   type: string;
   map: DocMap | null;
   look: boolean;
+  /** A cell of one of the map's tables, to be found in the document; nothing else is read then. */
+  find?: CellAt;
 }
 
 export interface Done extends DocumentRead {
   format: Format;
   tree: PrunedNode | null;
+  found?: Found | null;
 }
 
 const NOTHING: DocumentRead = { readings: [], tables: [] };
@@ -22,10 +27,12 @@ const NOTHING: DocumentRead = { readings: [], tables: [] };
 let kept: { hash: string; parsed: Awaited<ReturnType<typeof parseDocumentBytes>> } | null = null;
 
 /** Parses and reads one document. Throws a DocumentProblem. */
-export async function readBytes({ bytes, type, map, look }: Job): Promise<Done> {
+export async function readBytes({ bytes, type, map, look, find }: Job): Promise<Done> {
   const hash = look ? createHash('sha1').update(bytes).digest('hex') : '';
   const parsed = look && kept?.hash === hash ? kept.parsed : await parseDocumentBytes(bytes, type);
   if (look) kept = { hash, parsed };
+  if (find && map)
+    return { format: parsed.format, tree: null, ...NOTHING, found: findCell(parsed.root, map, find) };
   const read = map ? readDocument(parsed.root, map) : NOTHING;
   return { format: parsed.format, tree: look ? pruned(parsed.root, 40) : null, ...read };
 }
