@@ -4,7 +4,6 @@ import type { ReadingDef } from '../../core/decode/frame-map.ts';
 import { isClockReading, readValue, type Reading } from '../../core/decode/reading.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
-import { Button } from '../../ui/Button.tsx';
 import { withReadings } from './draft.ts';
 import { useFeeds } from './feeds.tsx';
 import type { Selection } from './Ruler.tsx';
