@@ -89,7 +89,8 @@ export function boardAgainstSignals(): Figure[] {
         name: `  our time against theirs`,
         value: of(`mine ${size}`) / of(`other ${size}`),
         unit: 'times',
-        bound: { most: 1.5 },
+        // Not slower; the rest is what two runs of the same code differ by here.
+        bound: { most: 1.1 },
       },
     ]),
     {

@@ -1,5 +1,6 @@
 import type { FieldDef } from '../sport/profile.ts';
 import { refuseValue } from '../sport/profile.ts';
+import { NONE, withMore } from './lists.ts';
 import { Tables, type Row, type TableMemory } from './tables.ts';
 import { sameValue, shifted, type FieldValue, type Quality } from './values.ts';
 
@@ -26,11 +27,11 @@ export interface Applied {
   /** The board's number after the changes; it grows by one for each apply that changed something. */
   seq: number;
   /** Fields whose value as pages see it changed. */
-  changed: string[];
+  changed: readonly string[];
   /** Fields of which anything changed, the above among them. */
-  touched: string[];
+  touched: readonly string[];
   /** Changes refused, each with a sentence; the last good value stands. */
-  refused: { key: string; reason: string }[];
+  refused: readonly { key: string; reason: string }[];
 }
 
 /** What sources had said at one moment, as plain data. Times count from that moment, in ms. */
@@ -59,6 +60,8 @@ export class Board {
   readonly tables = new Tables();
   private number = 0;
   private readonly all = new Map<string, Entry>();
+  /** What was written last: it is what is read next, and is then not looked for again. */
+  private newest: Entry | undefined;
 
   constructor(defs: Iterable<FieldDef>) {
     for (const def of defs) this.define(def);
@@ -73,6 +76,7 @@ export class Board {
 
   /** Takes a field away. */
   undefine(key: string): void {
+    this.newest = undefined;
     this.all.delete(key);
   }
 
@@ -94,7 +98,7 @@ export class Board {
 
   /** The value as pages see it: the pin where there is one. An unknown field reads as blank. */
   read(key: string): FieldValue {
-    const entry = this.all.get(key);
+    const entry = this.newest?.def.key === key ? this.newest : this.all.get(key);
     return entry ? seen(entry.state) : null;
   }
 
@@ -110,26 +114,27 @@ export class Board {
 
   /** Applies all changes at once, at server time `at` (ms). Refused ones are named; the rest stand. */
   apply(changes: readonly Change[], at: number): Applied {
-    const changed: string[] = [];
-    const touched: string[] = [];
-    const refused: Applied['refused'] = [];
+    let changed: Applied['changed'] = NONE;
+    let touched: Applied['touched'] = NONE;
+    let refused: Applied['refused'] = NONE;
     for (const change of changes) {
       const entry = this.all.get(change.key);
       if (!entry) {
-        refused.push({ key: change.key, reason: `the board has no field "${change.key}"` });
+        refused = withMore(refused, { key: change.key, reason: `the board has no field "${change.key}"` });
         continue;
       }
       const reason =
         'release' in change ? null : refuseValue(entry.def, 'pin' in change ? change.pin : change.value);
       if (reason) {
-        refused.push({ key: change.key, reason });
+        refused = withMore(refused, { key: change.key, reason });
         continue;
       }
+      this.newest = entry;
       const { state } = entry;
       const before = seen(state);
       if (!this.write(state, change, at)) continue;
-      touched.push(change.key);
-      if (!sameValue(before, seen(state))) changed.push(change.key);
+      touched = withMore(touched, change.key);
+      if (!sameValue(before, seen(state))) changed = withMore(changed, change.key);
     }
     if (touched.length) this.number++;
     return { seq: this.number, changed, touched, refused };

@@ -137,7 +137,8 @@ export class Derivations {
       const doc = this.docs.get(key)!;
       if (doc.what === 'field') {
         const node = this.fields.get(key)!;
-        if (key === first || this.dependents.of(dirty).has(node)) this.field(node, now, changed, touched);
+        if (key === first || this.dependents.concerns(node, dirty, dirtyTables))
+          this.field(node, now, changed, touched);
       } else if (doc.what === 'pick') {
         if (key === first || dirtyTables.has(doc.table)) this.pick(key, now, changed, touched);
       } else {

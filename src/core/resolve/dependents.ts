@@ -31,7 +31,8 @@ export interface Followed {
  * touches and never what is loaded.
  */
 export class Dependents<F extends Followed> {
-  private readonly asking = new Map<string, Set<F>>();
+  /** Those that ask for a token: most tokens have one, which then stands here by itself. */
+  private readonly asking = new Map<string, F | Set<F>>();
   private reads: Set<string> | null = null;
 
   constructor(private readonly board: BoardReader) {}
@@ -91,21 +92,38 @@ export class Dependents<F extends Followed> {
     followed.rows = null;
   }
 
+  /** Does something for all that depend on one of the tokens, once for each. */
+  each(tokens: readonly string[], what: (one: F) => void): void {
+    // One changed field is the usual case.
+    if (tokens.length === 1 && !tokens[0]!.startsWith('#')) {
+      const found = this.asking.get(tokens[0]!);
+      if (found instanceof Set) found.forEach(what);
+      else if (found) what(found);
+    } else this.of(tokens).forEach(what);
+  }
+
+  /** Whether one depends on any of the tokens; `tables` are the keys of the tables that they are of. */
+  concerns({ tokens: own, rows }: F, tokens: ReadonlySet<string>, tables: ReadonlySet<string>): boolean {
+    for (const token of own) if (tokens.has(token)) return true;
+    for (const token of rows ?? [])
+      if (tokens.has(token) || (token.endsWith('\n') && tables.has(token.slice(1, -1)))) return true;
+    return false;
+  }
+
   /** All that depend on one of the tokens, each once. */
-  of(tokens: Iterable<string>): ReadonlySet<F> {
-    // One changed field is the usual case, and its own set is the answer.
-    if (Array.isArray(tokens) && tokens.length === 1 && !(tokens[0] as string).startsWith('#'))
-      return this.asking.get(tokens[0] as string) ?? new Set();
-    const found = new Set<F>();
+  of(tokens: Iterable<string>): Set<F> {
+    const all = new Set<F>();
+    const take = (token: string) => {
+      const found = this.asking.get(token);
+      if (found instanceof Set) found.forEach((f) => all.add(f));
+      else if (found) all.add(found);
+    };
     for (const token of tokens) {
-      for (const f of this.asking.get(token) ?? []) found.add(f);
+      take(token);
       // A changed row may be the one at some rank.
-      if (token.startsWith('#')) {
-        const table = token.slice(1).split('#')[0]!;
-        for (const f of this.asking.get(`${orderToken(table)}\n`) ?? []) found.add(f);
-      }
+      if (token.startsWith('#')) take(`${orderToken(token.slice(1).split('#')[0]!)}\n`);
     }
-    return found;
+    return all;
   }
 
   private note(token: string): void {
@@ -113,14 +131,17 @@ export class Dependents<F extends Followed> {
   }
 
   private add(token: string, followed: F): void {
-    const set = this.asking.get(token);
-    if (set) set.add(followed);
-    else this.asking.set(token, new Set([followed]));
+    const found = this.asking.get(token);
+    if (found instanceof Set) found.add(followed);
+    else if (found === undefined) this.asking.set(token, followed);
+    else if (found !== followed) this.asking.set(token, new Set([found, followed]));
   }
 
   private let(token: string, followed: F): void {
-    const set = this.asking.get(token);
-    set?.delete(followed);
-    if (set?.size === 0) this.asking.delete(token);
+    const found = this.asking.get(token);
+    if (found === followed) this.asking.delete(token);
+    if (!(found instanceof Set)) return;
+    found.delete(followed);
+    if (found.size === 0) this.asking.delete(token);
   }
 }

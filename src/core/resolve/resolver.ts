@@ -1,3 +1,4 @@
+import { NONE, withMore } from '../board/lists.ts';
 import { sameValue, type FieldValue, type Scalar } from '../board/values.ts';
 import { bindingsOf, layersOf, type Layout, type Prop } from '../template/template.ts';
 import { MEDIA_TOKEN } from '../media/media.ts';
@@ -84,23 +85,29 @@ export class Resolver {
   }
 
   /** Works out what depends on any of the tokens (fields' keys, rows); gives the layers whose content changed. */
-  touch(tokens: Iterable<string>): LayerDelta[] {
-    const deltas: LayerDelta[] = [];
+  touch(tokens: readonly string[]): readonly LayerDelta[] {
     this.round++;
-    for (const b of this.dependents.of(tokens)) {
-      const now = this.content(b);
-      if (sameValue(now, b.last)) continue;
-      b.last = now;
-      // All that changed of one layer goes together.
-      const { slot } = b;
-      if (slot.round !== this.round) {
-        slot.round = this.round;
-        deltas.push((slot.delta = { mount: b.mount, layer: b.layer, props: {} }));
-      }
-      slot.delta!.props[b.prop] = now;
-    }
-    return deltas;
+    this.deltas = NONE;
+    this.dependents.each(tokens, this.renew);
+    return this.deltas;
   }
+
+  private deltas: readonly LayerDelta[] = NONE;
+
+  /** Works one binding out again. */
+  private readonly renew = (b: Binding): void => {
+    const now = this.content(b);
+    if (sameValue(now, b.last)) return;
+    b.last = now;
+    // All that changed of one layer goes together.
+    const { slot } = b;
+    if (slot.round !== this.round) {
+      slot.round = this.round;
+      slot.delta = { mount: b.mount, layer: b.layer, props: {} };
+      this.deltas = withMore(this.deltas, slot.delta);
+    }
+    slot.delta!.props[b.prop] = now;
+  };
 
   private content(binding: Binding): FieldValue {
     const value = this.dependents.work(binding);

@@ -45,37 +45,40 @@ export function parseProfile(input: unknown): Parsed<SportProfile> {
 /** Why `value` cannot stand in the field: a sentence; or null where it can. Blank can stand anywhere. */
 export function refuseValue(def: FieldDef, value: FieldValue): string | null {
   if (value === null) return null;
-  // Made only when it is needed: most values are good.
-  const says = () =>
-    `${def.label} cannot be ${isClock(value) ? clockText(value.value) : JSON.stringify(value)}`;
   switch (def.kind) {
     case 'clock':
-      if (!isClock(value)) return `${says()}: it is a clock`;
+      if (!isClock(value)) return `${says(def, value)}: it is a clock`;
       return value.value >= 0 && value.value <= def.max + 999
         ? null
-        : `${says()}: it goes to ${clockText(def.max)} at most`;
+        : `${says(def, value)}: it goes to ${clockText(def.max)} at most`;
     case 'integer':
-      if (typeof value !== 'number' || !Number.isInteger(value)) return `${says()}: it is a whole number`;
-      return value >= def.min && value <= def.max ? null : `${says()}: it goes from ${def.min} to ${def.max}`;
+      if (typeof value !== 'number' || !Number.isInteger(value))
+        return `${says(def, value)}: it is a whole number`;
+      return value >= def.min && value <= def.max
+        ? null
+        : `${says(def, value)}: it goes from ${def.min} to ${def.max}`;
     case 'flag':
-      return typeof value === 'boolean' ? null : `${says()}: it is yes or no`;
+      return typeof value === 'boolean' ? null : `${says(def, value)}: it is yes or no`;
     case 'choice':
       return typeof value === 'string' && def.choices.includes(value)
         ? null
-        : `${says()}: it is ${def.choices.join(' or ')}`;
+        : `${says(def, value)}: it is ${def.choices.join(' or ')}`;
     case 'colour':
       return typeof value === 'string' && parseColour(value)
         ? null
-        : `${says()}: a colour is written #rrggbb`;
+        : `${says(def, value)}: a colour is written #rrggbb`;
     case 'text':
-      if (typeof value !== 'string') return `${says()}: it is a text`;
+      if (typeof value !== 'string') return `${says(def, value)}: it is a text`;
       return value.length <= def.maxLength ? null : `${def.label} is limited to ${def.maxLength} characters`;
     case 'derived':
       return null;
     case 'picture':
-      return typeof value === 'string' ? null : `${says()}: it is a picture's path`;
+      return typeof value === 'string' ? null : `${says(def, value)}: it is a picture's path`;
   }
 }
+
+const says = ({ label }: FieldDef, value: FieldValue) =>
+  `${label} cannot be ${isClock(value) ? clockText(value.value) : JSON.stringify(value)}`;
 
 /** How the field's clock is written; empty for other kinds. */
 export function clockFormOf(def: FieldDef): ClockForm {

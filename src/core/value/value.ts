@@ -89,10 +89,13 @@ const caseSchema: v.GenericSchema<unknown, Case> = v.lazy(() =>
 
 /** The value's content in the given scope. Never throws; what is not there reads as blank, or as its fallback. */
 export function evaluate(value: Value, scope: Scope): FieldValue {
+  // The commonest kinds first: this is done for every change of everything that shows.
+  if ('field' in value) return finished(scope.field(value.field), value);
   if ('fixed' in value) return value.fixed;
   if ('pieces' in value) {
+    const { pieces } = value;
     let text = '';
-    for (const piece of value.pieces) text += textOf(evaluate(piece, scope));
+    for (let i = 0; i < pieces.length; i++) text += textOf(evaluate(pieces[i]!, scope));
     return applyFormat(text, value.format);
   }
   if ('choose' in value) {
@@ -101,15 +104,17 @@ export function evaluate(value: Value, scope: Scope): FieldValue {
     const then = hit ? hit.then : value.otherwise;
     return then ? applyFormat(evaluate(then, scope), value.format) : null;
   }
-  const found =
-    'field' in value
-      ? scope.field(value.field)
-      : 'input' in value
-        ? scope.input(value.input)
-        : 'lookup' in value
-          ? lookedUp(value.lookup, scope)
-          : worked(value.formula, scope);
-  return applyFormat(isBlank(found) ? (value.fallback ?? null) : found, value.format);
+  if ('input' in value) return finished(scope.input(value.input), value);
+  if ('lookup' in value) return finished(lookedUp(value.lookup, scope), value);
+  return finished(worked(value.formula, scope), value);
+}
+
+/** What was found, or what stands in for a blank, in its format. */
+function finished(
+  found: FieldValue,
+  { format, fallback }: { format?: Format; fallback?: Scalar },
+): FieldValue {
+  return applyFormat(isBlank(found) ? (fallback ?? null) : found, format);
 }
 
 function lookedUp(at: Lookup, scope: Scope): Scalar {

@@ -50,7 +50,9 @@ export interface AirSnapshot {
 }
 
 export type AirOp =
-  { op: 'layers'; deltas: LayerDelta[] } | { op: 'take'; item: AirItem } | { op: 'clear'; zone: string };
+  | { op: 'layers'; deltas: readonly LayerDelta[] }
+  | { op: 'take'; item: AirItem }
+  | { op: 'clear'; zone: string };
 
 export interface SourceState {
   key: string;
