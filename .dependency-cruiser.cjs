@@ -16,6 +16,26 @@ module.exports = {
     ),
     layer('stage-imports-core', '^src/stage', '^src/', '^src/(stage|core)'),
     layer('stage-has-no-framework', '^src/stage', '^node_modules'),
+    {
+      // An air page loads what it draws with and nothing else: no schemas, no formulas.
+      name: 'stage-is-light',
+      severity: 'error',
+      from: { path: '^src/stage', pathNot: '\\.test\\.ts$' },
+      to: {
+        path: '^src/core',
+        pathNot: '^src/core/(board/values|clock/clock|tape/show-time|template/layers|text/fit)',
+        dependencyTypesNot: ['type-only'],
+      },
+    },
+    {
+      name: 'what-the-stage-loads-is-light',
+      severity: 'error',
+      from: { path: '^src/core/(board/values|clock/clock|tape/show-time|template/layers|text/fit)\\.ts$' },
+      to: {
+        pathNot: '^src/core/(board/values|clock/clock|tape/show-time|template/layers|text/fit)',
+        dependencyTypesNot: ['type-only'],
+      },
+    },
     layer('ui-imports-core', '^src/ui', '^src/', '^src/(ui|core)'),
     layer('views-import-ui-stage-core', '^src/views', '^src/', '^src/(views|ui|stage|core)'),
     layer('server-imports-core', '^src/server', '^src/', '^src/(server|core)'),

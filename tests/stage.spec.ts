@@ -1,5 +1,5 @@
 import { expect, test, type Page, type WebSocketRoute } from '@playwright/test';
-import type { Layer, TextStyle } from '../src/core/template/template.ts';
+import type { Layer, TextStyle } from '../src/core/template/layers.ts';
 import type { LayerProps } from '../src/core/resolve/resolver.ts';
 import type { AirItem, AirOp } from '../src/core/wire/wire.ts';
 import { World } from './support/world.ts';

@@ -11,7 +11,7 @@ import type {
   ShapeLayer,
   TextLayer,
   TextStyle,
-} from '../core/template/template.ts';
+} from '../core/template/layers.ts';
 import { fitScale, placeText, sharedScale } from '../core/text/fit.ts';
 import { capShift, measureText } from './measure.ts';
 import { enter, exit, idle, lengthOf } from './moments.ts';

@@ -1,5 +1,5 @@
 import type { TextSize } from '../core/text/fit.ts';
-import type { TextStyle } from '../core/template/template.ts';
+import type { TextStyle } from '../core/template/layers.ts';
 
 /** A font's vertical measures at 100 px: line ascent and descent, and the height of a capital. */
 interface FontMetrics {

@@ -1,4 +1,4 @@
-import type { Moment } from '../core/template/template.ts';
+import type { Moment } from '../core/template/layers.ts';
 
 type Frames = Keyframe[];
 

@@ -1,5 +1,5 @@
 import type { LayerDelta, LayerProps } from '../core/resolve/resolver.ts';
-import { layersOf } from '../core/template/template.ts';
+import { layersOf } from '../core/template/layers.ts';
 import type { AirItem, AirOp, AirSnapshot } from '../core/wire/wire.ts';
 import { buildLayer, type Mount } from './layers.ts';
 import { forgetMeasures } from './measure.ts';

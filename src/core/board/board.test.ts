@@ -1,9 +1,11 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
 import { parseClock, stoppedClock } from '../clock/clock.ts';
 import { Patch, parsePatch } from '../patch/patch.ts';
 import { parseProfile, parseTyped } from '../sport/profile.ts';
 import { healthOf, retryWait } from '../source/health.ts';
+import { orderToken, rowToken, Tables, type Row } from './tables.ts';
 import { Board } from './board.ts';
 
 const parsed = parseProfile(profileDoc);
@@ -164,5 +166,42 @@ describe('health', () => {
   ])('last word %s, now %d: %s', (last, now, health) => expect(healthOf(last, now, limits)).toBe(health));
   it('waits longer each time, up to three seconds', () => {
     expect([0, 1, 2, 3, 4, 99].map(retryWait)).toEqual([250, 500, 1000, 2000, 3000, 3000]);
+  });
+});
+
+describe('Tables.put', () => {
+  const table = (rows: readonly (readonly [string, Row])[]) => ({
+    key: 't',
+    name: 'T',
+    columns: ['n'],
+    rows,
+  });
+  const rows = fc
+    .uniqueArray(fc.tuple(fc.constantFrom('a', 'b', 'c', 'd', 'e'), fc.integer({ min: 0, max: 2 })), {
+      selector: ([key]) => key,
+    })
+    .map((list) => list.map(([key, n]): [string, Row] => [key, { n }]));
+
+  it('names just the rows that differ, and the order where it is another', () => {
+    fc.assert(
+      fc.property(rows, rows, (first, second) => {
+        const tables = new Tables();
+        tables.put(table(first), 's', 1);
+        const [was, is] = [new Map(first), new Map(second)];
+        const kept = [...is].filter(([key, row]) => was.get(key)?.['n'] === row['n']);
+        const other = [...new Set([...was.keys(), ...is.keys()])].filter(
+          (k) => was.get(k)?.['n'] !== is.get(k)?.['n'],
+        );
+        const sameOrder = [...was.keys()].join() === [...is.keys()].join();
+        const tokens = tables.put(table(second), 's', 2);
+        expect(new Set(tokens)).toEqual(
+          new Set([...other.map((k) => rowToken('t', k)), ...(sameOrder ? [] : [orderToken('t')])]),
+        );
+        // What says the same stays the very same row, and the rows stand in the new order.
+        for (const [key] of kept) expect(tables.row('t', key)).toBe(was.get(key));
+        expect([...tables.get('t')!.rows]).toEqual(second);
+        expect(second.map((_, i) => tables.keyAt('t', i + 1))).toEqual([...is.keys()]);
+      }),
+    );
   });
 });

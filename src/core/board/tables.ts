@@ -37,7 +37,9 @@ export const rowToken = (table: string, row: string) => `#${table}#${row}`;
 export const orderToken = (table: string) => `#${table}`;
 
 function sameRow(a: Row, b: Row, columns: readonly string[]): boolean {
-  return a === b || columns.every((c) => (a[c] ?? null) === (b[c] ?? null));
+  if (a === b) return true;
+  for (const c of columns) if ((a[c] ?? null) !== (b[c] ?? null)) return false;
+  return true;
 }
 
 /** The board's tables. A table is replaced whole; what comes out is only what differs. */
@@ -86,14 +88,21 @@ export class Tables {
     const tokens: string[] = [];
     const rows = new Map<string, Row>();
     const sameColumns = was?.columns.join('\0') === next.columns.join('\0');
+    // Most tables come again in the same order: the old rows are walked beside the new, and looked up only where not.
+    const beside = was?.rows.entries();
+    let inOrder = was !== undefined;
     for (const [key, row] of next.rows) {
-      const before = was?.rows.get(key);
+      const old = inOrder ? beside!.next().value : undefined;
+      if (old?.[0] !== key) inOrder = false;
+      const before = inOrder ? old![1] : was?.rows.get(key);
       const keep = before && sameColumns && sameRow(before, row, next.columns);
       rows.set(key, keep ? before : row);
       if (!keep) tokens.push(rowToken(next.key, key));
     }
-    for (const key of was?.rows.keys() ?? []) if (!rows.has(key)) tokens.push(rowToken(next.key, key));
-    if (!was || !sameOrder(was.rows, rows)) tokens.push(orderToken(next.key));
+    if (!inOrder || was!.rows.size !== rows.size) {
+      for (const key of was?.rows.keys() ?? []) if (!rows.has(key)) tokens.push(rowToken(next.key, key));
+      tokens.push(orderToken(next.key));
+    }
     if (tokens.length) this.ranks.delete(next.key);
     this.all.set(next.key, {
       key: next.key,
@@ -148,11 +157,4 @@ export class Tables {
     }
     return changed;
   }
-}
-
-function sameOrder(a: ReadonlyMap<string, Row>, b: ReadonlyMap<string, Row>): boolean {
-  if (a.size !== b.size) return false;
-  const other = b.keys();
-  for (const key of a.keys()) if (key !== other.next().value) return false;
-  return true;
 }

@@ -177,7 +177,10 @@ export class TableMaker {
   }
 
   private joinsStand({ source, joined }: Made, from: TableReader): boolean {
-    return this.doc.join.every((j, i) => from.row(j.table, String(source[j.by] ?? '')) === joined[i]);
+    const { join } = this.doc;
+    return (
+      join.length === 0 || join.every((j, i) => from.row(j.table, String(source[j.by] ?? '')) === joined[i])
+    );
   }
 
   private work(key: string, of: Pick<Made, 'table' | 'at' | 'source'>, from: TableReader): Made {
@@ -193,7 +196,9 @@ export class TableMaker {
       scope.add(name);
     });
     const holds = this.where === null || this.run(this.where, scope, key, 'where') === true;
-    return { ...of, joined, pair: [key, row], holds, round: this.round, placed: 0 };
+    // Named one by one: objects made by spreading are slow to read, and there is one for each row.
+    const { table, at } = of;
+    return { table, at, source, joined, pair: [key, row], holds, round: this.round, placed: 0 };
   }
 
   private run(formula: Formula, scope: ReturnType<typeof columnScope>, key: string, column: string): Scalar {

@@ -1,6 +1,6 @@
 import { NONE, withMore } from '../board/lists.ts';
 import { sameValue, type FieldValue, type Scalar } from '../board/values.ts';
-import { bindingsOf, layersOf, type Layout, type Prop } from '../template/template.ts';
+import { bindingsOf, layersOf, type Layout, type Prop } from '../template/layers.ts';
 import { MEDIA_TOKEN } from '../media/media.ts';
 import { textOf, type Scope, type Value } from '../value/value.ts';
 import { Dependents, type BoardReader, type Followed } from './dependents.ts';

@@ -2,7 +2,7 @@ import type { FieldState } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import type { Scalar } from '../board/values.ts';
 import type { FieldDef } from '../sport/profile.ts';
-import { bindingsOf, type InputDef, type Layer, type Layout } from '../template/template.ts';
+import { bindingsOf, type InputDef, type Layer, type Layout } from '../template/layers.ts';
 import { evaluate, isBlank, namesIn, textOf, type Scope } from '../value/value.ts';
 import { missingInputs } from './show.ts';
 

@@ -4,7 +4,7 @@ import lower from '../../../data/demo/template/lower-third.json' with { type: 'j
 import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
 import { Board } from '../board/board.ts';
 import { parseProfile } from '../sport/profile.ts';
-import type { Template } from '../template/template.ts';
+import type { Template } from '../template/layers.ts';
 import { parseGame } from './game.ts';
 import { parseOutput } from './output.ts';
 import { preflight } from './preflight.ts';

@@ -1,6 +1,6 @@
 import type { Scalar } from '../board/values.ts';
 import type { Box } from '../text/fit.ts';
-import type { InputDef } from '../template/template.ts';
+import type { InputDef } from '../template/layers.ts';
 
 /** A template with its inputs filled in, under a name and a number, ready to take. */
 export interface Item {

@@ -9,7 +9,7 @@ import type { Traced } from '../trace/traced.ts';
 import type { FieldState, Quality } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import type { Item, Lane, Output } from '../show/show.ts';
-import type { Layout, Template } from '../template/template.ts';
+import type { Layout, Template } from '../template/layers.ts';
 import type { LayerDelta, LayerProps } from '../resolve/resolver.ts';
 import type { Box } from '../text/fit.ts';
 import type { SourceBundle } from '../source/source.ts';

@@ -8,7 +8,8 @@ import { parseOutput } from '../../core/show/output.ts';
 import type { Output } from '../../core/show/show.ts';
 import { parseSource, type SourceBundle } from '../../core/source/source.ts';
 import { parseProfile, type SportProfile } from '../../core/sport/profile.ts';
-import { parseTemplate, type Template } from '../../core/template/template.ts';
+import { type Template } from '../../core/template/layers.ts';
+import { parseTemplate } from '../../core/template/template.ts';
 import type { Store } from '../store/store.ts';
 
 /** The reader of each kind of document: nothing gets in or out of the database unread. Outputs come last. */

@@ -1,6 +1,6 @@
 import type { KeyboardEvent } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
-import type { InputDef } from '../../core/template/template.ts';
+import type { InputDef } from '../../core/template/layers.ts';
 import css from './InputForm.module.css';
 
 interface Props {

@@ -1,7 +1,7 @@
 import { useMemo, useRef, useState } from 'react';
 import { preflight } from '../../core/show/preflight.ts';
 import { editedSince, type Item, type Lane, type Zone } from '../../core/show/show.ts';
-import type { Template } from '../../core/template/template.ts';
+import type { Template } from '../../core/template/layers.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { OnAir } from '../../ui/OnAir.tsx';

@@ -1,7 +1,7 @@
 import { suggestField } from '../../core/patch/suggest.ts';
 import { readingNames, type SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
-import { bindingsOf, layersOf, type Template } from '../../core/template/template.ts';
+import { bindingsOf, layersOf, type Template } from '../../core/template/layers.ts';
 import { namesIn } from '../../core/value/value.ts';
 
 /** One reading of one source, and what it feeds. */
