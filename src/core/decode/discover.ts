@@ -174,6 +174,30 @@ export class Listener {
   }
 }
 
+/**
+ * The parts of changed runs that no reading has yet: where a clock is named that a button starts, what says that it
+ * runs stands alone.
+ */
+export function unnamedParts(
+  runs: readonly ChangedRun[],
+  readings: readonly { offset: number; length: number }[],
+): ChangedRun[] {
+  const named = (at: number) => readings.some((r) => at >= r.offset && at < r.offset + r.length);
+  return runs.flatMap(({ offset, length, before, after }) => {
+    const parts: ChangedRun[] = [];
+    for (let i = 0; i < length; i++) {
+      const last = parts.at(-1);
+      if (named(offset + i)) continue;
+      if (last && last.offset + last.length === offset + i) {
+        last.length++;
+        last.before += before[i];
+        last.after += after[i];
+      } else parts.push({ offset: offset + i, length: 1, before: before[i]!, after: after[i]! });
+    }
+    return parts;
+  });
+}
+
 /** The kind of reading that these characters look like: a clock, a whole number, else text. */
 export function kindOf(raw: string): 'clock' | 'integer' | 'text' {
   const text = raw.trim();

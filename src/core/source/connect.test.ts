@@ -7,7 +7,15 @@ import { seeded } from '../../sim/autopilot.ts';
 import { encodeFrame, encodeOtherFrame, encodeShotClock } from '../../sim/frame.ts';
 import { newGame, type GameState } from '../../sim/game.ts';
 import { CRC16_DEFAULT, crc16 } from '../decode/check.ts';
-import { findCheck, findFraming, inCheck, kindOf, Listener, widened } from '../decode/discover.ts';
+import {
+  findCheck,
+  findFraming,
+  inCheck,
+  kindOf,
+  Listener,
+  unnamedParts,
+  widened,
+} from '../decode/discover.ts';
 import { likeness, suggestField } from '../patch/suggest.ts';
 import { parseProfile } from '../sport/profile.ts';
 import { addressOf, parseBundle, type Transport } from './source.ts';
@@ -101,6 +109,23 @@ describe('listening for a button', () => {
     const runs = listener.runs().filter((r) => !inCheck(r, check, after.length));
     expect(runs).toEqual([{ offset: 14, length: 1, before: '0', after: '1' }]);
     expect(widened(runs[0]!, after)).toEqual({ offset: 13, length: 2 });
+  });
+  it('leaves out what has a name already', () => {
+    const run = (offset: number, before: string, after: string) => ({
+      offset,
+      length: before.length,
+      before,
+      after,
+    });
+    const clock = { offset: 9, length: 7 };
+    expect(unnamedParts([run(13, '2', '1'), run(15, '7030', '4128')], [clock])).toEqual([
+      run(16, '030', '128'),
+    ]);
+    expect(unnamedParts([run(15, '7030', '4128')], [clock, { offset: 17, length: 1 }])).toEqual([
+      run(16, '0', '1'),
+      run(18, '0', '8'),
+    ]);
+    expect(unnamedParts([run(3, 'ab', 'cd')], [])).toEqual([run(3, 'ab', 'cd')]);
   });
   it.each([
     ['004001X', { offset: 5, length: 1, before: '0', after: '1' }, { offset: 3, length: 3 }],

@@ -1,6 +1,13 @@
 import { useMemo, useRef, useState } from 'react';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
-import { inCheck, kindOf, Listener, widened, type ChangedRun } from '../../core/decode/discover.ts';
+import {
+  inCheck,
+  kindOf,
+  Listener,
+  unnamedParts,
+  widened,
+  type ChangedRun,
+} from '../../core/decode/discover.ts';
 import { asciiText } from '../../core/decode/reading.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
@@ -75,7 +82,9 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
   const captured = bundle.map!.sample;
   const sample = useMemo(() => (captured ? Uint8Array.from(readHex(captured) ?? []) : null), [captured]);
   const frame = heard.frame ?? sample;
-  const runs = frame ? listening.runs.filter((run) => !inCheck(run, bundle.map!.check, frame.length)) : [];
+  const runs = frame
+    ? unnamedParts(listening.runs, readings).filter((run) => !inCheck(run, bundle.map!.check, frame.length))
+    : [];
   const heardBytes = useMemo(
     () => new Set(runs.flatMap((r) => Array.from({ length: r.length }, (_, i) => r.offset + i))),
     // The runs are made anew with each frame; what matters is what they say.
@@ -220,7 +229,10 @@ function NewReading({
       }}
     >
       <span>
-        Bytes {selection.offset}–{selection.offset + selection.length - 1} “{raw}”
+        {selection.length === 1
+          ? `Byte ${selection.offset}`
+          : `Bytes ${selection.offset}–${selection.offset + selection.length - 1}`}{' '}
+        “{raw}”
       </span>
       <label>
         Name <input autoFocus value={name} onChange={(e) => setName(e.target.value)} maxLength={80} />

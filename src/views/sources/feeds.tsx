@@ -117,7 +117,7 @@ export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, now
               aria-label={`Running flag of ${name}`}
               onChange={(e) => link(name, { running: e.target.value || undefined })}
             >
-              <option value="">nothing: it stands</option>
+              <option value="">nothing</option>
               {flags.map((f) => (
                 <option key={f}>{f}</option>
               ))}
