@@ -127,7 +127,7 @@ export function leaders(): Figure[] {
       from: ['players'],
       join: [],
       where: 'points > 10',
-      compute: [{ name: 'points', formula: 'goals + assists' }],
+      compute: [{ name: 'points', value: { formula: 'goals + assists' } }],
       group: null,
       sort: [{ by: 'points', descending: true }],
       rank: { name: 'rank', ties: 'shared' },

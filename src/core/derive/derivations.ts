@@ -193,6 +193,8 @@ export class Derivations {
       const made = maker.make({
         table: (k) => this.board.tables.get(k),
         row: (t, k) => this.board.row(t, k),
+        ranked: (t, rank) => this.board.ranked(t, rank),
+        keyAt: (t, rank) => this.board.tables.keyAt(t, rank),
         read: (f) => this.board.read(f),
       });
       const doc = this.docs.get(key)!;
@@ -277,7 +279,7 @@ function pathTable({ key, name, from, path }: KeyedPictures): DerivedTable {
     from,
     join: [],
     where: null,
-    compute: [{ name: 'path', formula: path }],
+    compute: [{ name: 'path', value: path }],
     group: null,
     sort: [],
     rank: null,

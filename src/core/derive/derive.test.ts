@@ -3,9 +3,6 @@ import { describe, expect, it } from 'vitest';
 import { Board } from '../board/board.ts';
 import { orderToken, rowToken, type Row } from '../board/tables.ts';
 import type { Scalar } from '../board/values.ts';
-import { applyFormat, type Format } from '../value/format.ts';
-import { readFormula } from '../value/formula.ts';
-import { evaluate, troubleIn, type Value } from '../value/value.ts';
 import { Derivations } from './derivations.ts';
 import { derivedSchema, parseDerived, type Derived } from './derived.ts';
 import { Rotation } from './rotation.ts';
@@ -133,6 +130,8 @@ describe('derived tables', () => {
     const from = {
       table: (k: string) => board.tables.get(k),
       row: () => undefined,
+      ranked: () => undefined,
+      keyAt: () => undefined,
       read: (f: string) => board.read(f),
     };
     maker.make(from);
@@ -144,6 +143,39 @@ describe('derived tables', () => {
     board.apply([{ key: 'home.score', value: 98, origin: 's' }], 2);
     expect(maker.make(from).rows).toHaveLength(1);
     expect(maker.worked).toBe(500);
+  });
+
+  it('computes columns by any Value: in a format, by cases, looked up; and again when that table changes', () => {
+    const { board, all } = setUp();
+    const clubs = (town: string) =>
+      all.react(
+        board.tables.put({ key: 'clubs', name: 'C', columns: ['town'], rows: [['home', { town }]] }, 's', 1),
+        1,
+      );
+    clubs('Thornmere');
+    const side = { field: 'side' };
+    all.put(
+      derived({
+        ...leaders,
+        compute: [
+          { name: 'rate', value: { formula: 'goals / shots', format: 'average' } },
+          { name: 'town', value: { lookup: { table: 'clubs', key: side, column: 'town' }, fallback: '?' } },
+          {
+            name: 'how',
+            value: { choose: { field: 'goals' }, cases: [{ min: 5, then: { field: 'rate' } }] },
+          },
+        ],
+      }),
+      1,
+    );
+    expect(said(board, 'leaders', 'rate')).toEqual(['.500', '.333', '.750']);
+    expect(said(board, 'leaders', 'how')).toEqual(['.500', null, null]);
+    expect(said(board, 'leaders', 'town')).toEqual(['Thornmere', 'Thornmere', '?']);
+    clubs('Fellgate');
+    expect(said(board, 'leaders', 'town')).toEqual(['Fellgate', 'Fellgate', '?']);
+    expect(all.refuse(derived({ what: 'table', key: 'clubs', name: 'C', from: ['leaders'] }))).toBe(
+      'C would depend on itself: clubs → leaders → clubs.',
+    );
   });
 
   it('agrees with working all anew, whatever changes', () => {
@@ -325,63 +357,6 @@ describe('Rotation', () => {
     expect(rotation.at(['z'], 1000, 2700)).toBe('z');
     expect(rotation.due(1000, 2900)).toBe(800);
   });
-});
-
-describe('formulas', () => {
-  const fields: Record<string, Scalar> = {
-    'home.score': 3,
-    'away.score': 1.5,
-    'home.name': 'Herons',
-    blank: null,
-  };
-  it.each<[string, Scalar]>([
-    ['home.score + away.score', 4.5],
-    ['home.score / 2', 1.5],
-    ['home.score > away.score ? home.name + "!" : ""', 'Herons!'],
-    ['blank + 1', 1],
-    ['home.name + blank', 'Herons'],
-    ['no.such.field', null],
-    ['"score " + home.score', 'score 3'],
-    ['string(home.score) + "-" + string(blank)', '3-'],
-    ['home.name.size() > 3 && !(home.score == 4)', true],
-    ['home.score % 2', 1],
-    ['1.0 / 0.0', null],
-  ])('%s is %j', (text, wanted) => {
-    const formula = readFormula(text);
-    if (!('run' in formula)) throw new Error(formula.problem);
-    expect(formula.run((key) => fields[key] ?? null)).toBe(wanted);
-  });
-  it('says where a text is no formula, and why one cannot be worked out', () => {
-    expect(readFormula('home.score + + 1')).toMatchObject({
-      at: 13,
-      problem: expect.stringContaining('PLUS') as string,
-    });
-    const scope = { field: (key: string) => fields[key] ?? null, input: () => null };
-    const value: Value = { pieces: [{ formula: '[1, 2]' }] };
-    expect(evaluate(value, scope)).toBe('');
-    expect(troubleIn(value, scope)).toContain('list');
-  });
-});
-
-describe('formats', () => {
-  it.each<[Scalar, Format, Scalar]>([
-    [0.3171, 'average', '.317'],
-    [1, 'average', '1.000'],
-    ['.250', 'average', '.250'],
-    [0.456, 'percent', '46%'],
-    [3.14159, { decimals: 1 }, '3.1'],
-    [7, { pad: 2 }, '07'],
-    [1, { plural: ['point', 'points'] }, '1 point'],
-    [0, { plural: ['point', 'points'] }, '0 points'],
-    ['Bram Hallowick', 'initials', 'BH'],
-    ['HERONS', 'lower', 'herons'],
-    [83_000, 'clock', '1:23'],
-    ['2026-11-28', { date: 'long' }, '28 November 2026'],
-    ['2026-11-28', { date: 'weekday' }, 'Saturday'],
-    ['soon', { date: 'short' }, 'soon'],
-    ['x', 'percent', 'x'],
-    [null, 'percent', null],
-  ])('%j as %j is %j', (value, format, wanted) => expect(applyFormat(value, format)).toBe(wanted));
 });
 
 describe('tables of the board', () => {

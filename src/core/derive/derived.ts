@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
 import { readFormula } from '../value/formula.ts';
-import { valueSchema } from '../value/value.ts';
+import { valueSchema, type Value } from '../value/value.ts';
 
 const formula = v.pipe(
   v.string(),
@@ -14,6 +14,14 @@ const formula = v.pipe(
   }),
 );
 const column = v.pipe(v.string(), v.minLength(1), v.maxLength(80));
+/** A computed column: any Value, in which columns stand as fields by their names; a formula may be written as such. */
+const computed = v.union([
+  v.object({ name: column, value: valueSchema }),
+  v.pipe(
+    v.object({ name: column, formula }),
+    v.transform(({ name, formula: text }) => ({ name, value: { formula: text } as Value })),
+  ),
+]);
 
 const field = v.object({
   what: v.literal('field'),
@@ -33,7 +41,7 @@ const table = v.object({
   /** Only rows for which this formula is true. Columns stand in formulas by their names, spaces as `_`. */
   where: v.optional(v.nullable(formula), null),
   /** Further columns, each worked out from those before it. */
-  compute: v.optional(v.pipe(v.array(v.object({ name: column, formula })), v.maxLength(40)), []),
+  compute: v.optional(v.pipe(v.array(computed), v.maxLength(40)), []),
   /** One row for each group of rows that say the same in these columns, with totals. */
   group: v.optional(
     v.nullable(
@@ -80,7 +88,7 @@ const pick = v.object({
 });
 
 /**
- * Keyed pictures: for each row of the tables a path into the media library, made by a formula of its columns; what
+ * Keyed pictures: for each row of the tables a path into the media library, made by a Value of its columns; what
  * comes of it is a table with the picture found, or the fallback, and whether it was found.
  */
 const pictures = v.object({
@@ -88,7 +96,13 @@ const pictures = v.object({
   key: keySchema,
   name: nameSchema,
   from: v.pipe(v.array(keySchema), v.minLength(1), v.maxLength(10)),
-  path: formula,
+  path: v.union([
+    valueSchema,
+    v.pipe(
+      formula,
+      v.transform((text): Value => ({ formula: text })),
+    ),
+  ]),
   fallback: v.optional(v.pipe(v.string(), v.maxLength(300)), ''),
 });
 

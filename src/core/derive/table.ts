@@ -1,13 +1,25 @@
 import type { NewTable, Row, Table } from '../board/tables.ts';
-import type { FieldValue, Scalar } from '../board/values.ts';
+import { isClock, type FieldValue, type Scalar } from '../board/values.ts';
+import { readsOf } from '../trace/reads.ts';
 import type { CellAt } from '../trace/traced.ts';
 import { readFormula, type Formula } from '../value/formula.ts';
+import {
+  evaluateStrictly,
+  namesIn,
+  valueInWords,
+  type Names,
+  type Scope,
+  type Value,
+} from '../value/value.ts';
 import type { DerivedTable } from './derived.ts';
 
 /** What a derived table reads from. */
 export interface TableReader {
   table(key: string): Readonly<Table> | undefined;
   row(table: string, key: string): Row | undefined;
+  ranked(table: string, rank: number): Row | undefined;
+  /** The key of the row at a rank, from 1. */
+  keyAt(table: string, rank: number): string | undefined;
   read(field: string): FieldValue;
 }
 
@@ -39,7 +51,7 @@ interface Made {
  * worked out again, unless a formula reads a field of the board that changed.
  */
 export class TableMaker {
-  private readonly formulas: Formula[];
+  private readonly computed: { name: string; value: Value; names: Names }[];
   private readonly where: Formula | null;
   private readonly made = new Map<string, Made>();
   private round = 0;
@@ -47,6 +59,10 @@ export class TableMaker {
   private order: [string, Row][] = [];
   /** The fields of the board that its formulas may read, beside columns. */
   readonly fields: Set<string>;
+  /** The tables that computed columns look something up in. */
+  private readonly lookedUp: Set<string>;
+  private seen: unknown[] = [];
+  private reader: TableReader | null = null;
   /** How many rows the last making worked out anew. */
   worked = 0;
 
@@ -56,22 +72,28 @@ export class TableMaker {
       if ('problem' in read) throw new Error(read.problem);
       return read;
     };
-    this.formulas = doc.compute.map((c) => compiled(c.formula));
+    this.computed = doc.compute.map(({ name, value }) => ({ name, value, names: namesIn(value) }));
     this.where = doc.where === null ? null : compiled(doc.where);
-    const asked = [...this.formulas, ...(this.where ? [this.where] : [])];
-    this.fields = new Set(asked.flatMap((f) => [...f.fields]).filter((name) => name.includes('.')));
+    const asked = [...this.computed.map((c) => c.names), ...(this.where ? [this.where] : [])];
+    // A column's name has no other signs, so that a name with one is a field.
+    this.fields = new Set(asked.flatMap((f) => [...f.fields]).filter((name) => /\W/.test(name)));
+    this.lookedUp = new Set(this.computed.flatMap((c) => [...c.names.tables]));
   }
 
   /** The tables that it is made of. */
   get tables(): Set<string> {
-    return new Set([...this.doc.from, ...this.doc.join.map((j) => j.table)]);
+    return new Set([...this.doc.from, ...this.doc.join.map((j) => j.table), ...this.lookedUp]);
   }
 
   /** The table as it is now. Throws an Error with one sentence, naming row and column, when a formula fails. */
   make(from: TableReader): NewTable {
     const { doc } = this;
     const fieldValues = JSON.stringify([...this.fields].map((f) => from.read(f)));
-    const anew = fieldValues !== this.fieldValues;
+    // Rows are looked up anew when any row of a table changed that something is looked up in.
+    const seen = [...this.lookedUp].map((key) => from.table(key)?.rows);
+    const anew = fieldValues !== this.fieldValues || seen.some((rows, i) => rows !== this.seen[i]);
+    this.seen = seen;
+    this.reader = from;
     const round = ++this.round;
     let worked = 0;
     let count = 0;
@@ -128,8 +150,8 @@ export class TableMaker {
     }
     if (!group) {
       const made = this.made.get(key);
-      const formula = this.doc.compute.findLast((c) => c.name === column)?.formula;
-      return made ? { how: formula ?? column, ...this.madeOf(made, column) } : null;
+      const value = this.computed.findLast((c) => c.name === column)?.value;
+      return made ? { how: value ? valueInWords(value) : column, ...this.madeOf(made, column) } : null;
     }
     const total = group.totals.find((t) => t.name === column);
     const of = total?.of ?? column;
@@ -150,9 +172,9 @@ export class TableMaker {
   private madeOf(
     made: Made,
     column: string,
-    before = this.formulas.length,
+    before = this.computed.length,
   ): { cells: CellAt[]; fields: string[] } {
-    const nth = this.doc.compute.findLastIndex((c, i) => i < before && c.name === column);
+    const nth = this.computed.findLastIndex((c, i) => i < before && c.name === column);
     if (nth < 0) {
       const joined = this.doc.join.findLastIndex((_, i) => made.joined[i] && column in made.joined[i]);
       if (column in made.source || joined < 0)
@@ -163,7 +185,10 @@ export class TableMaker {
     const names = new Map(Object.keys(made.pair[1]).map((c) => [columnName(c), c]));
     const cells = new Map<string, CellAt>();
     const fields = new Set<string>();
-    for (const name of this.formulas[nth]!.fields) {
+    const scope = columnScope(made.pair[1], this.reader!);
+    const reads = readsOf(this.computed[nth]!.value, scope.scope, (t, rank) => this.reader!.keyAt(t, rank));
+    for (const cell of reads.cells) cells.set(JSON.stringify(cell), cell);
+    for (const name of reads.fields) {
       const of = names.get(name);
       if (of === undefined) {
         fields.add(name);
@@ -189,24 +214,33 @@ export class TableMaker {
     const row: Record<string, Scalar> = {};
     for (const other of joined) Object.assign(row, other);
     Object.assign(row, source);
-    const scope = columnScope(row, (name) => from.read(name));
-    this.formulas.forEach((formula, i) => {
-      const { name } = this.doc.compute[i]!;
-      row[name] = this.run(formula, scope, key, name);
-      scope.add(name);
-    });
-    const holds = this.where === null || this.run(this.where, scope, key, 'where') === true;
-    // Named one by one: objects made by spreading are slow to read, and there is one for each row.
-    const { table, at } = of;
-    return { table, at, source, joined, pair: [key, row], holds, round: this.round, placed: 0 };
-  }
-
-  private run(formula: Formula, scope: ReturnType<typeof columnScope>, key: string, column: string): Scalar {
-    try {
-      return formula.run(scope.read);
-    } catch (error) {
-      throw new Error(`${column} of row ${key}: ${(error as Error).message}`, { cause: error });
+    const { scope, add } = columnScope(row, from);
+    const at = (column: string, work: () => FieldValue): Scalar => {
+      try {
+        const value = work();
+        // A clock stands in a row as its milliseconds.
+        return isClock(value) ? value.value : value;
+      } catch (error) {
+        throw new Error(`${column} of row ${key}: ${(error as Error).message}`, { cause: error });
+      }
+    };
+    for (const { name, value } of this.computed) {
+      row[name] = at(name, () => evaluateStrictly(value, scope));
+      add(name);
     }
+    const { where } = this;
+    const holds = where === null || at('where', () => where.run(scope.field)) === true;
+    // Named one by one: objects made by spreading are slow to read, and there is one for each row.
+    return {
+      table: of.table,
+      at: of.at,
+      source,
+      joined,
+      pair: [key, row],
+      holds,
+      round: this.round,
+      placed: 0,
+    };
   }
 
   /** Rows as they stood last, then new ones: a list that is almost in order is sorted in one pass. */
@@ -239,14 +273,22 @@ export class TableMaker {
   }
 }
 
-/** Reads columns of a row by their names in formulas, and fields of the board for all else. */
-function columnScope(row: Record<string, Scalar>, field: (key: string) => FieldValue) {
+/** Reads columns of a row by their names in Values, and fields of the board for all else. */
+function columnScope(
+  row: Readonly<Record<string, Scalar>>,
+  from: TableReader,
+): { scope: Scope; add: (column: string) => void } {
   const names = new Map(Object.keys(row).map((c) => [columnName(c), c]));
   return {
-    add: (column: string) => names.set(columnName(column), column),
-    read: (name: string): FieldValue => {
-      const column = names.get(name);
-      return column === undefined ? field(name) : (row[column] ?? null);
+    add: (column) => names.set(columnName(column), column),
+    scope: {
+      field: (name) => {
+        const column = names.get(name);
+        return column === undefined ? from.read(name) : (row[column] ?? null);
+      },
+      input: () => null,
+      row: (table, key) => from.row(table, key),
+      ranked: (table, rank) => from.ranked(table, rank),
     },
   };
 }

@@ -109,6 +109,20 @@ export function evaluate(value: Value, scope: Scope): FieldValue {
   return finished(worked(value.formula, scope), value);
 }
 
+/**
+ * The same, where trouble must be known: throws an Error with one sentence when a formula in it cannot be worked out.
+ */
+export function evaluateStrictly(value: Value, scope: Scope): FieldValue {
+  if ('formula' in value) {
+    const formula = readFormula(value.formula);
+    if ('problem' in formula) throw new Error(formula.problem);
+    return finished(formula.run(scope.field), value);
+  }
+  const trouble = troubleIn(value, scope);
+  if (trouble) throw new Error(trouble);
+  return evaluate(value, scope);
+}
+
 /** What was found, or what stands in for a blank, in its format. */
 function finished(
   found: FieldValue,
@@ -165,6 +179,19 @@ export function innerValues(value: Value): Value[] {
     return [value.choose, ...value.cases.map((c) => c.then), ...(value.otherwise ? [value.otherwise] : [])];
   if ('lookup' in value) return ['key' in value.lookup ? value.lookup.key : value.lookup.rank];
   return [];
+}
+
+/** A value in short words, as a formula would write it: what it is made of, without its cases and formats. */
+export function valueInWords(value: Value): string {
+  if ('fixed' in value) return JSON.stringify(value.fixed);
+  if ('field' in value) return value.field;
+  if ('input' in value) return `input ${value.input}`;
+  if ('pieces' in value) return value.pieces.map(valueInWords).join(' + ');
+  if ('choose' in value) return `chosen by ${valueInWords(value.choose)}`;
+  if ('formula' in value) return value.formula;
+  const { lookup } = value;
+  const row = 'key' in lookup ? valueInWords(lookup.key) : `rank ${valueInWords(lookup.rank)}`;
+  return `${lookup.column} of ${row} in ${lookup.table}`;
 }
 
 function caseHolds(c: Case, of: FieldValue): boolean {

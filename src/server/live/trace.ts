@@ -11,7 +11,7 @@ import { typedText } from '../../core/sport/profile.ts';
 import type { ShowTime } from '../../core/tape/show-time.ts';
 import { readsOf } from '../../core/trace/reads.ts';
 import { tracedKey, type CellAt, type Traced } from '../../core/trace/traced.ts';
-import type { Value } from '../../core/value/value.ts';
+import { valueInWords, type Value } from '../../core/value/value.ts';
 import type { Trace, TracedPart } from '../../core/wire/wire.ts';
 import { ByteSource } from '../ingest/byte-source.ts';
 import { HandSource } from '../ingest/hand-source.ts';
@@ -174,7 +174,7 @@ function behindField(derived: Derived, all: Traceable): NonNullable<Trace['deriv
       row: (table: string, key: string) => board.row(table, key),
       ranked: (table: string, rank: number) => board.ranked(table, rank),
     };
-    return shortened('formula' in value ? value.formula : null, partsOf(value, scope, all));
+    return shortened(valueInWords(value), partsOf(value, scope, all));
   }
   if (derived.what !== 'pick') return shortened(null, []);
   const { how, table } = derived;

@@ -12,6 +12,7 @@ import type { ValueContext } from '../value/context.ts';
 import { Trial } from '../value/Trial.tsx';
 import { ValueEditor } from '../value/ValueEditor.tsx';
 import { Rows } from './Rows.tsx';
+import { PickEditor } from './PickEditor.tsx';
 import { PicturesEditor } from './PicturesEditor.tsx';
 import { TableEditor } from './TableEditor.tsx';
 import shell from '../shared/View.module.css';
@@ -33,7 +34,9 @@ function fresh(what: Derived['what'], tables: DeskSnapshot['tables']): Derived {
       ...base,
       what,
       from: ['home.players'],
-      path: '"headshots/" + home.short + "/" + number',
+      path: {
+        pieces: [{ fixed: 'headshots/' }, { field: 'home.short' }, { fixed: '/' }, { field: 'number' }],
+      },
       fallback: '',
     };
   if (what === 'pick') return { ...base, what, table, how: { by: 'rank', rank: 1 } };
@@ -281,121 +284,31 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
         <TableEditor
           table={draft}
           tables={snapshot.tables}
-          reader={{ table: (key) => desk.tables.get(key), row: desk.row, read: desk.read }}
-          names={snapshot.defs.map((d) => d.key)}
+          reader={{
+            table: (key) => desk.tables.get(key),
+            row: desk.row,
+            ranked: desk.ranked,
+            keyAt: (key, rank) => desk.tables.keyAt(key, rank),
+            read: desk.read,
+          }}
+          context={context}
           traced={dirty ? null : { table: saved.key, trail }}
           onChange={setDraft}
         />
       )}
       {draft.what === 'pictures' && (
-        <PicturesEditor pictures={draft} snapshot={snapshot} desk={desk} onChange={setDraft} />
+        <PicturesEditor
+          pictures={draft}
+          snapshot={snapshot}
+          desk={desk}
+          context={context}
+          onChange={setDraft}
+        />
       )}
       {draft.what === 'pick' && (
         <PickEditor pick={draft} snapshot={snapshot} desk={desk} onChange={setDraft} />
       )}
       <Traced trail={trail} state={state} />
     </main>
-  );
-}
-
-function PickEditor({
-  pick,
-  snapshot,
-  desk,
-  onChange,
-}: {
-  pick: Extract<Derived, { what: 'pick' }>;
-  snapshot: DeskSnapshot;
-  desk: Desk;
-  onChange: (pick: Derived) => void;
-}) {
-  const table = snapshot.tables.find((t) => t.key === pick.table);
-  const { how } = pick;
-  const current = String(desk.read(pick.key) ?? '');
-  const by = (next: string) =>
-    onChange({
-      ...pick,
-      how:
-        next === 'key'
-          ? { by: 'key', is: table?.rows[0]?.[0] ?? '' }
-          : next === 'rank'
-            ? { by: 'rank', rank: 1 }
-            : { by: 'rotation', dwell: 8000 },
-    });
-  const [row] = table?.rows.filter(([key]) => key === current) ?? [];
-  return (
-    <section className={shell['panel']} aria-label="Pick">
-      <div className={shell['fields']}>
-        <label>
-          One row of{' '}
-          <select value={pick.table} onChange={(e) => onChange({ ...pick, table: e.target.value })}>
-            {!table && <option value={pick.table}>{pick.table} (not on the board)</option>}
-            {snapshot.tables.map((t) => (
-              <option key={t.key} value={t.key}>
-                {t.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <label>
-          by{' '}
-          <select value={how.by} aria-label="Picked by" onChange={(e) => by(e.target.value)}>
-            <option value="key">key, typed</option>
-            <option value="rank">rank</option>
-            <option value="rotation">rotation</option>
-          </select>
-        </label>
-        {how.by === 'key' && (
-          <label>
-            Number or name{' '}
-            <input
-              list="row-keys"
-              value={how.is}
-              onChange={(e) => onChange({ ...pick, how: { by: 'key', is: e.target.value } })}
-            />
-            <datalist id="row-keys">
-              {table?.rows.map(([key, r]) => (
-                <option key={key} value={key}>
-                  {Object.values(r).slice(0, 4).join(' ')}
-                </option>
-              ))}
-            </datalist>
-          </label>
-        )}
-        {how.by === 'rank' && (
-          <label>
-            Rank{' '}
-            <input
-              type="number"
-              min="1"
-              value={how.rank}
-              onChange={(e) =>
-                onChange({ ...pick, how: { by: 'rank', rank: Math.max(1, Number(e.target.value) || 1) } })
-              }
-            />
-          </label>
-        )}
-        {how.by === 'rotation' && (
-          <label>
-            Each for{' '}
-            <input
-              type="number"
-              min="0.5"
-              step="0.5"
-              value={how.dwell / 1000}
-              onChange={(e) =>
-                onChange({
-                  ...pick,
-                  how: { by: 'rotation', dwell: Math.max(500, Math.round(Number(e.target.value) * 1000)) },
-                })
-              }
-            />{' '}
-            s
-          </label>
-        )}
-      </div>
-      <p className={shell['dim']}>Now</p>
-      {row && table ? <Rows columns={table.columns} rows={[row]} total={1} /> : <p>no row</p>}
-    </section>
   );
 }

@@ -2,10 +2,10 @@ import { useMemo } from 'react';
 import { Board } from '../../core/board/board.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
 import type { Derived, KeyedPictures } from '../../core/derive/derived.ts';
-import { columnName } from '../../core/derive/table.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import type { Desk } from '../shared/desk.ts';
-import { FormulaInput } from '../value/FormulaInput.tsx';
+import type { ValueContext } from '../value/context.ts';
+import { ValueEditor } from '../value/ValueEditor.tsx';
 import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
 
@@ -13,11 +13,12 @@ interface Props {
   pictures: KeyedPictures;
   snapshot: DeskSnapshot;
   desk: Desk;
+  context: ValueContext;
   onChange: (pictures: Derived) => void;
 }
 
 /** Keyed pictures: the path of each row's picture, and for the present game which are there and which are missing. */
-export function PicturesEditor({ pictures, snapshot, desk, onChange }: Props) {
+export function PicturesEditor({ pictures, snapshot, desk, context, onChange }: Props) {
   const text = JSON.stringify(pictures);
   const found = useMemo(() => {
     // The same code as on the server, over what this page knows of the board.
@@ -33,8 +34,9 @@ export function PicturesEditor({ pictures, snapshot, desk, onChange }: Props) {
     return { rows: [...(board.tables.get(doc.key)?.rows ?? [])], problem: all.problems.get(doc.key) };
   }, [text, snapshot, desk]);
   const missing = found.rows.filter(([, row]) => row['found'] === false);
-  const columns = snapshot.tables.filter((t) => pictures.from.includes(t.key)).flatMap((t) => t.columns);
-  const names = [...new Set([...columns.map(columnName), ...snapshot.defs.map((d) => d.key)])];
+  const columns = [
+    ...new Set(snapshot.tables.filter((t) => pictures.from.includes(t.key)).flatMap((t) => t.columns)),
+  ];
   const toggle = (key: string, on: boolean) => {
     const from = on ? [...pictures.from, key] : pictures.from.filter((k) => k !== key);
     if (from.length) onChange({ ...pictures, from });
@@ -62,9 +64,9 @@ export function PicturesEditor({ pictures, snapshot, desk, onChange }: Props) {
         <div className={css['step']}>
           <span>its picture is</span>
           <div>
-            <FormulaInput
-              text={pictures.path}
-              names={names}
+            <ValueEditor
+              value={pictures.path}
+              context={{ ...context, columns }}
               label="the path"
               onChange={(path) => onChange({ ...pictures, path })}
             />

@@ -4,7 +4,8 @@ import type { Derived, DerivedTable } from '../../core/derive/derived.ts';
 import { columnName, TableMaker, type TableReader } from '../../core/derive/table.ts';
 import type { DeskTable } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
-import { rowInWords } from '../value/context.ts';
+import { rowInWords, type ValueContext } from '../value/context.ts';
+import { ValueEditor } from '../value/ValueEditor.tsx';
 import { FormulaInput } from '../value/FormulaInput.tsx';
 import type { Trail } from '../shared/trace/trail.ts';
 import { Rows } from './Rows.tsx';
@@ -15,7 +16,7 @@ interface Props {
   table: DerivedTable;
   tables: readonly DeskTable[];
   reader: TableReader;
-  names: readonly string[];
+  context: ValueContext;
   /** Where its cells can be traced: not while it differs from what is saved. */
   traced: { table: string; trail: Trail } | null;
   onChange: (table: Derived) => void;
@@ -35,7 +36,7 @@ const HOWS = {
 } as const;
 
 /** A table made of another, step by step; what comes of it is worked out in the page as it is changed. */
-export function TableEditor({ table, tables, reader, names, traced, onChange }: Props) {
+export function TableEditor({ table, tables, reader, context, traced, onChange }: Props) {
   const [beside, setBeside] = useState('');
   const set = (part: Partial<DerivedTable>) => onChange({ ...table, ...part });
   const text = JSON.stringify(table);
@@ -58,7 +59,8 @@ export function TableEditor({ table, tables, reader, names, traced, onChange }: 
     ]),
   ];
   const sortable = table.group ? [...table.group.by, ...table.group.totals.map((t) => t.name)] : columns;
-  const completed = [...columns.map(columnName), ...names];
+  const completed = [...columns.map(columnName), ...context.defs.map((d) => d.key)];
+  const ofRow: ValueContext = { ...context, columns };
   const pickTable = (value: string, label: string, change: (key: string) => void) => (
     <select value={value} aria-label={label} onChange={(e) => change(e.target.value)}>
       {!others.some((t) => t.key === value) && <option value={value}>{value} (not on the board)</option>}
@@ -142,11 +144,11 @@ export function TableEditor({ table, tables, reader, names, traced, onChange }: 
                 }
               />
               =
-              <FormulaInput
-                text={c.formula}
-                names={completed}
+              <ValueEditor
+                value={c.value}
+                context={ofRow}
                 label={c.name}
-                onChange={(formula) => set({ compute: replace(table.compute, i, { ...c, formula }) })}
+                onChange={(value) => set({ compute: replace(table.compute, i, { ...c, value }) })}
               />
               {tried && (
                 <output className={css['tried']} aria-label={`${c.name} of that row`}>
@@ -161,7 +163,10 @@ export function TableEditor({ table, tables, reader, names, traced, onChange }: 
               set({
                 compute: [
                   ...table.compute,
-                  { name: `column ${table.compute.length + 1}`, formula: columnName(columns[0] ?? 'number') },
+                  {
+                    name: `column ${table.compute.length + 1}`,
+                    value: { formula: columnName(columns[0] ?? 'number') },
+                  },
                 ],
               })
             }

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { deliveryOf, parseBundle, type SourceBundle } from '../../core/source/source.ts';
 import type { BoardField, DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Lamp } from '../../ui/Lamp.tsx';
 import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
 import { View, type Seen } from '../shared/View.tsx';
@@ -118,6 +119,7 @@ function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListP
               >
                 <b>{source.name}</b>
                 <em data-health={s?.health}>
+                  {s && <Lamp health={s.health} />}
                   {s?.health}
                   {s?.health === 'live' && s.rate > 0 && `, ${s.rate} a second`}
                 </em>
@@ -277,6 +279,7 @@ function StateLine({ desk, state }: { desk: Desk; state: SourceState | undefined
   ];
   return (
     <p className={css['state']} data-health={health} role="status" aria-label="State">
+      <Lamp health={health} />
       <b>{health}</b> {parts.filter(Boolean).join(' · ')}
       {trouble && ` · ${ageText(now - trouble.at)} ago: ${trouble.text}`}
     </p>

@@ -1,4 +1,5 @@
 import { ChevronLeft, ChevronRight, Plus, X } from 'lucide-react';
+import { columnName } from '../../core/derive/table.ts';
 import type { Format } from '../../core/value/format.ts';
 import type { Case, Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -61,6 +62,7 @@ export function ValueEditor({ value, context, onChange, label }: Props) {
 }
 
 function Body({ value, context, onChange, label }: Props) {
+  const ofRow = (context.columns ?? []).map(columnName);
   if ('fixed' in value)
     return (
       <input
@@ -81,8 +83,17 @@ function Body({ value, context, onChange, label }: Props) {
         aria-label={`Field of ${label}`}
         onChange={(e) => onChange({ ...value, field: e.target.value })}
       >
-        {!context.defs.some((d) => d.key === value.field) && (
+        {!context.defs.some((d) => d.key === value.field) && !ofRow.includes(value.field) && (
           <option value={value.field}>{value.field} (not on the board)</option>
+        )}
+        {ofRow.length > 0 && (
+          <optgroup label="columns">
+            {context.columns!.map((c) => (
+              <option key={c} value={columnName(c)}>
+                {c}
+              </option>
+            ))}
+          </optgroup>
         )}
         {[...new Set(context.defs.map((d) => d.group))].map((group) => (
           <optgroup key={group} label={group}>
@@ -112,7 +123,7 @@ function Body({ value, context, onChange, label }: Props) {
   if ('pieces' in value) return <Pieces value={value} context={context} onChange={onChange} label={label} />;
   if ('choose' in value) return <Choose value={value} context={context} onChange={onChange} label={label} />;
   if ('lookup' in value) return <LookUp value={value} context={context} onChange={onChange} label={label} />;
-  const names = [...context.defs.map((d) => d.key), ...Object.keys(context.inputs)];
+  const names = [...ofRow, ...context.defs.map((d) => d.key), ...Object.keys(context.inputs)];
   return (
     <FormulaInput
       text={value.formula}

@@ -8,6 +8,8 @@ import type { Scope, Value } from '../../core/value/value.ts';
 export interface ValueContext {
   defs: readonly FieldDef[];
   tables: readonly DeskTable[];
+  /** Where it is worked out for each row of a table: that table's columns, which stand for fields. */
+  columns?: readonly string[];
   /** Inputs that are there, with what they hold now; a conversion has one, its reading. */
   inputs: Readonly<Record<string, Scalar>>;
   scope: Scope;

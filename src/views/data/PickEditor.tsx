@@ -1,0 +1,108 @@
+import type { Derived } from '../../core/derive/derived.ts';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import type { Desk } from '../shared/desk.ts';
+import { Rows } from './Rows.tsx';
+import shell from '../shared/View.module.css';
+
+/** One row of a table: by what is typed, by rank, or in rotation. */
+export function PickEditor({
+  pick,
+  snapshot,
+  desk,
+  onChange,
+}: {
+  pick: Extract<Derived, { what: 'pick' }>;
+  snapshot: DeskSnapshot;
+  desk: Desk;
+  onChange: (pick: Derived) => void;
+}) {
+  const table = snapshot.tables.find((t) => t.key === pick.table);
+  const { how } = pick;
+  const current = String(desk.read(pick.key) ?? '');
+  const by = (next: string) =>
+    onChange({
+      ...pick,
+      how:
+        next === 'key'
+          ? { by: 'key', is: table?.rows[0]?.[0] ?? '' }
+          : next === 'rank'
+            ? { by: 'rank', rank: 1 }
+            : { by: 'rotation', dwell: 8000 },
+    });
+  const [row] = table?.rows.filter(([key]) => key === current) ?? [];
+  return (
+    <section className={shell['panel']} aria-label="Pick">
+      <div className={shell['fields']}>
+        <label>
+          One row of{' '}
+          <select value={pick.table} onChange={(e) => onChange({ ...pick, table: e.target.value })}>
+            {!table && <option value={pick.table}>{pick.table} (not on the board)</option>}
+            {snapshot.tables.map((t) => (
+              <option key={t.key} value={t.key}>
+                {t.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          by{' '}
+          <select value={how.by} aria-label="Picked by" onChange={(e) => by(e.target.value)}>
+            <option value="key">key, typed</option>
+            <option value="rank">rank</option>
+            <option value="rotation">rotation</option>
+          </select>
+        </label>
+        {how.by === 'key' && (
+          <label>
+            Number or name{' '}
+            <input
+              list="row-keys"
+              value={how.is}
+              onChange={(e) => onChange({ ...pick, how: { by: 'key', is: e.target.value } })}
+            />
+            <datalist id="row-keys">
+              {table?.rows.map(([key, r]) => (
+                <option key={key} value={key}>
+                  {Object.values(r).slice(0, 4).join(' ')}
+                </option>
+              ))}
+            </datalist>
+          </label>
+        )}
+        {how.by === 'rank' && (
+          <label>
+            Rank{' '}
+            <input
+              type="number"
+              min="1"
+              value={how.rank}
+              onChange={(e) =>
+                onChange({ ...pick, how: { by: 'rank', rank: Math.max(1, Number(e.target.value) || 1) } })
+              }
+            />
+          </label>
+        )}
+        {how.by === 'rotation' && (
+          <label>
+            Each for{' '}
+            <input
+              type="number"
+              min="0.5"
+              step="0.5"
+              value={how.dwell / 1000}
+              onChange={(e) =>
+                onChange({
+                  ...pick,
+                  how: { by: 'rotation', dwell: Math.max(500, Math.round(Number(e.target.value) * 1000)) },
+                })
+              }
+            />{' '}
+            s
+          </label>
+        )}
+      </div>
+      <p className={shell['dim']}>Now</p>
+      {row && table ? <Rows columns={table.columns} rows={[row]} total={1} /> : <p>no row</p>}
+    </section>
+  );
+}
