@@ -1,6 +1,13 @@
-import { readFileSync } from 'node:fs';
+import { spawn } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync } from 'node:fs';
+import { createConnection, type Socket } from 'node:net';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
-import { World } from './support/world.ts';
+import { encodeFrame } from '../src/sim/frame.ts';
+import { newGame } from '../src/sim/game.ts';
+import { SerialLine } from '../src/sim/serial-line.ts';
+import { freePort, World } from './support/world.ts';
 
 let world: World;
 test.beforeEach(async () => {
@@ -156,6 +163,69 @@ test('bytes are selected by hand; a wrong line says what is wrong; undo, delete 
   await expect
     .poll(() => world.field('away.score'))
     .toMatchObject({ value: 1, quality: 'ok', origin: 'controller' });
+});
+
+test('a serial port and a device that calls are connected through the screens, by a ready map', async ({
+  page,
+}) => {
+  const frame = () => encodeFrame({ ...newGame(), home: { ...newGame().home, score: 7 } });
+  const folder = mkdtempSync(join(tmpdir(), 'foothill-serial-'));
+  const [ours, theirs] = [join(folder, 'ours'), join(folder, 'theirs')];
+  const socat = spawn('socat', [`pty,raw,echo=0,link=${ours}`, `pty,raw,echo=0,link=${theirs}`]);
+  await expect.poll(() => existsSync(ours) && existsSync(theirs)).toBe(true);
+  const device = new SerialLine(theirs);
+  const port = await freePort();
+  let caller: Socket | null = null;
+  let done = false;
+  const speaking = setInterval(() => {
+    device.send(frame());
+    if (caller?.writable) caller.write(frame());
+  }, 100);
+  const add = async (name: string, kind: string, fill: () => Promise<void>) => {
+    await page.goto(`${world.url}/sources`);
+    await button(page, 'Add a source').click();
+    await page.getByLabel('Name').fill(name);
+    await page.getByLabel('Reached by').selectOption(kind);
+    await fill();
+    await button(page, 'Connect').click();
+  };
+  const readyMap = async () => {
+    await expect(page.locator('[data-source][aria-pressed=true]')).toContainText('live');
+    const maps = page.getByLabel('Use a ready map');
+    const lacrosse = await maps
+      .getByRole('option', { name: /lacrosse/i })
+      .first()
+      .textContent();
+    await maps.selectOption(lacrosse!);
+    await expect(page.locator('[data-reading="home score"]')).toContainText('7');
+    await button(page, 'Save').click();
+  };
+  try {
+    await add('By serial', 'Serial', async () => {
+      await page.getByLabel('Port', { exact: true }).fill(ours);
+      await page.getByLabel('Speed').fill('9600');
+    });
+    await readyMap();
+    await add('It calls', 'TCP, it calls', async () => {
+      await page.getByLabel('Port', { exact: true }).fill(String(port));
+    });
+    await expect(page.locator('[data-source="it-calls"]')).not.toContainText('live');
+    // As devices do, it calls again when the line is opened anew with its map.
+    const call = () => {
+      if (done) return;
+      caller = createConnection(port, '127.0.0.1').on('error', () => {});
+      caller.on('close', () => setTimeout(call, 200));
+    };
+    call();
+    await readyMap();
+    await expect(page.getByRole('status', { name: 'State' })).toContainText(/[1-9]\d* good/);
+  } finally {
+    done = true;
+    clearInterval(speaking);
+    (caller as Socket | null)?.destroy();
+    device.close();
+    socat.kill();
+  }
 });
 
 test('the shot clock’s own device is heard over UDP, cut by its lines, and its clock runs', async ({

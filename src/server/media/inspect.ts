@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto';
 import { imageSize } from 'image-size';
 import type { MediaEntry } from '../../core/media/media.ts';
 import { cleanSvg } from './svg.ts';
+import { readWebm } from './webm.ts';
 
 /** The largest content, in bytes, and the most pixels along one side. */
 export const LARGEST = 40_000_000;
@@ -59,11 +60,9 @@ function drawing(given: Uint8Array): Found | null {
   };
 }
 
-/** WebM begins as EBML (RFC 8794) and names its document type early; its size and length the page measures. */
 function video(given: Uint8Array): Found | null {
-  const head = Buffer.from(given.buffer, given.byteOffset, Math.min(64, given.length));
-  if (head.readUInt32BE(0) !== 0x1a45dfa3 || !head.includes('webm')) return null;
-  return { bytes: given, type: 'video/webm', width: 0, height: 0, alpha: null, length: null };
+  const loop = readWebm(given);
+  return loop && { bytes: given, type: 'video/webm', ...loop };
 }
 
 function raster(given: Uint8Array): Found | null {

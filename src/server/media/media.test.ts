@@ -17,14 +17,44 @@ const png = (colour: number, width = 3, height = 2) =>
   );
 const gce = (delay: number) => [0x21, 0xf9, 4, 0, delay & 255, delay >> 8, 0, 0];
 const gif = bytes('GIF89a', [5, 0, 4, 0, 0, 0, 0], gce(10), [0x2c], gce(25), [0x2c, 0x3b]);
-const webm = bytes([0x1a, 0x45, 0xdf, 0xa3, 0x9f, 0x42, 0x82, 0x84], 'webm', [0, 0, 0, 0]);
+const id = (hex: string) => [...Buffer.from(hex, 'hex')];
+const el = (name: string, ...parts: Parameters<typeof bytes>) => {
+  const content = bytes(...parts);
+  // Sizes in two bytes, as their leading bits 01 say.
+  return bytes(id(name), [0x40 | (content.length >> 8), content.length & 255], content);
+};
+const double = (n: number) => {
+  const b = Buffer.alloc(8);
+  b.writeDoubleBE(n);
+  return b;
+};
+const head = el('1a45dfa3', el('4282', 'webm'));
+const track = (...more: Uint8Array[]) =>
+  el('1654ae6b', el('ae', el('d7', [1]), el('e0', el('b0', [7, 128]), el('ba', [4, 56]), ...more)));
+const webm = bytes(
+  head,
+  el(
+    '18538067',
+    el('1549a966', el('2ad7b1', [0x0f, 0x42, 0x40]), el('4489', double(2500))),
+    track(el('53c0', [1])),
+  ),
+);
+/** As a browser records: a segment of unknown size, no duration, then pictures. */
+const recorded = bytes(
+  head,
+  id('18538067'),
+  [0x01, 255, 255, 255, 255, 255, 255, 255],
+  track(),
+  el('1f43b675', [1, 2]),
+);
 
 describe('what is brought in', () => {
   it.each([
     ['a.png', png(6), { type: 'image/png', width: 3, height: 2, alpha: true, length: null }],
     ['a.PNG', png(2), { alpha: false }],
     ['a.gif', gif, { type: 'image/gif', width: 5, height: 4, length: 350 }],
-    ['a.webm', webm, { type: 'video/webm', alpha: null }],
+    ['a.webm', webm, { type: 'video/webm', width: 1920, height: 1080, alpha: true, length: 2500 }],
+    ['b.webm', recorded, { width: 1920, height: 1080, alpha: false, length: null }],
     [
       'a.svg',
       bytes('<svg viewBox="0 0 40 30"><path d="M0 0"/></svg>'),
@@ -41,6 +71,8 @@ describe('what is brought in', () => {
     ['a.svg', bytes('<html><svg/></html>'), 'a.svg is not what its name says it is.'],
     ['a.svg', bytes('<svg><g></svg>'), 'a.svg is not what its name says it is.'],
     ['a.webm', bytes('not a loop at all'), 'a.webm is not what its name says it is.'],
+    ['a.webm', head, 'a.webm is not what its name says it is.'],
+    ['a.webm', bytes([0x1a]), 'a.webm is not what its name says it is.'],
     ['a.exe', png(6), 'a.exe is not a PNG, JPEG, WebP, GIF, SVG or WebM file.'],
     ['a.png', bytes(), 'a.png is empty.'],
     ['a.png', png(6, 20_000, 1), 'a.png has 20000 by 1 pixels; 16384 along a side is the limit.'],

@@ -10,9 +10,8 @@ import css from './MediaView.module.css';
 const folderOf = (path: string) => path.split('/').slice(0, -1).join('/');
 const nameOf = (path: string) => path.split('/').at(-1)!;
 
-/** A loop's size and length, as the browser measures them. */
-async function measured(file: File): Promise<Partial<MediaEntry>> {
-  if (file.type !== 'video/webm') return {};
+/** How long a loop takes that does not say so itself, in ms, as the browser measures it. */
+async function lengthOf(file: File): Promise<number | null> {
   const video = document.createElement('video');
   const url = URL.createObjectURL(file);
   try {
@@ -21,10 +20,17 @@ async function measured(file: File): Promise<Partial<MediaEntry>> {
       video.onerror = failed;
       video.src = url;
     });
-    const length = Number.isFinite(video.duration) ? Math.round(video.duration * 1000) : null;
-    return { width: video.videoWidth, height: video.videoHeight, length };
+    if (!Number.isFinite(video.duration)) {
+      // A recording without an end in its head: the browser finds it when it is asked to go beyond.
+      await new Promise((done) => {
+        video.ondurationchange = done;
+        video.currentTime = 1e9;
+        setTimeout(done, 3000);
+      });
+    }
+    return Number.isFinite(video.duration) ? Math.round(video.duration * 1000) : null;
   } catch {
-    return {};
+    return null;
   } finally {
     URL.revokeObjectURL(url);
   }
@@ -75,7 +81,10 @@ function Library({ desk, state, snapshot }: Seen) {
           continue;
         }
         const at = path ?? [folder ?? 'new', one.name].filter(Boolean).join('/');
-        const entry = { ...answer.about, ...(await measured(one)), path: at };
+        const { about } = answer;
+        const length =
+          about.type === 'video/webm' && about.length === null ? await lengthOf(one) : about.length;
+        const entry = { ...about, length, path: at };
         const done = await desk.act({ kind: 'media', path: at, entry });
         if (!done.ok) problems.push(done.text);
       } catch {
