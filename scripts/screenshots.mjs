@@ -56,7 +56,31 @@ await shot('/sources', 'documents', (page) => page.click('[data-source="statisti
 await shot('/sources', 'pad', (page) => page.click('[data-source="pad"]'));
 await shot('/patch', 'patch');
 await shot('/game', 'game');
-await shot('/data', 'data', (page) => page.click('[data-entry="leaders.points"]'));
+await shot('/sources', 'frame-map', async (page) => {
+  await page.getByRole('button', { name: 'Add a source' }).click();
+  await page.getByLabel('Name').fill('Unknown console');
+  await page.getByLabel('Port').fill(String(simPort + 3));
+  await page.getByRole('button', { name: 'Connect' }).click();
+  await sleep(3000);
+  await page.getByRole('button', { name: 'Find the frame' }).click();
+  await page.locator('[data-byte="9"]').hover();
+  await page.mouse.down();
+  await page.locator('[data-byte="15"]').hover();
+  await page.mouse.up();
+  await page.getByRole('form', { name: 'New reading' }).getByLabel('Name').fill('game clock');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('l');
+  await sleep(3500);
+  await score({ kind: 'goal', side: 'home' });
+  await page.getByRole('button', { name: /^byte 8:/ }).click();
+  await page.getByRole('form', { name: 'New reading' }).getByLabel('Name').fill('home score');
+});
+await act({ kind: 'remove-source', source: 'unknown-console' });
+await score({ kind: 'undo' });
+await shot('/data', 'data', async (page) => {
+  await page.click('[data-entry="leaders.points"]');
+  await page.locator('tbody tr').first().locator('td').first().click();
+});
 await shot('/data', 'keyed-pictures', (page) => page.click('[data-entry="away.headshots"]'));
 await shot('/media', 'media', (page) => page.click('[data-media="headshots/herons/7.svg"]'));
 await shot('/tapes', 'tapes', async (page) => {

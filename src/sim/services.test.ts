@@ -40,6 +40,13 @@ describe('the statistics program', () => {
     statistics.watch(game.state);
     expect(statistics.xml()).toContain('Penalty: Fennimarsh, 2 minutes');
     await expect.poll(() => readFileSync(file, 'utf8')).toBe(statistics.xml());
+    // A goal that is taken back takes its scorer's with it, and nothing else.
+    const stood = JSON.stringify(statistics.json()).replace(/"revision":\d+/, '');
+    game.act({ kind: 'goal', side: 'home' });
+    statistics.watch(game.state);
+    game.act({ kind: 'undo' });
+    statistics.watch(game.state);
+    expect(JSON.stringify(statistics.json()).replace(/"revision":\d+/, '')).toBe(stood);
     game.reset();
     statistics.watch(game.state);
     expect(sum(0, 'shots')).toBe(0);

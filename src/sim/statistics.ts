@@ -29,6 +29,8 @@ export class Statistics {
   private plays: { period: number; time: string; side: Side; text: string }[] = [];
   private random = seeded(1);
   private before: GameState | null = null;
+  /** What stood before each of the newest events. */
+  private history: { state: GameState; lines: Statistics['lines']; plays: Statistics['plays'] }[] = [];
   private written: Promise<unknown> = Promise.resolve();
   /** How many times it wrote. */
   revision = 0;
@@ -42,16 +44,12 @@ export class Statistics {
   watch(now: GameState): void {
     const was = this.before;
     this.before = structuredClone(now);
-    if (
-      !was ||
-      now.home.score < was.home.score ||
-      now.away.score < was.away.score ||
-      now.period < was.period
-    ) {
-      this.reset();
-      this.before = structuredClone(now);
+    const back = was && (now.period < was.period || SIDES.some((side) => now[side].score < was[side].score));
+    if (!was || back) {
+      this.takeBack(now);
       return this.write();
     }
+    const { lines, plays } = structuredClone({ lines: this.lines, plays: this.plays });
     let happened = false;
     for (const side of SIDES) {
       // A goal is a shot of who scored it; the others are somebody's.
@@ -78,7 +76,20 @@ export class Statistics {
         happened = true;
       }
     }
-    if (happened) this.write();
+    if (!happened) return;
+    this.history = [...this.history.slice(-40), { state: was, lines, plays }];
+    this.write();
+  }
+
+  /** A goal that was taken back: what was written down before it stands again. A new game begins with nothing. */
+  private takeBack(now: GameState): void {
+    const sums = (state: GameState) =>
+      [state.period, ...SIDES.flatMap((side) => [state[side].score, state[side].shots])].join();
+    const at = this.history.findLastIndex(({ state }) => sums(state) === sums(now));
+    if (at < 0) return this.reset();
+    const { lines, plays } = this.history[at]!;
+    Object.assign(this, { lines, plays });
+    this.history = this.history.slice(0, at);
   }
 
   /** The statistics as XML. */
@@ -138,6 +149,7 @@ export class Statistics {
   private reset(): void {
     this.random = seeded(5);
     this.plays = [];
+    this.history = [];
     for (const side of SIDES)
       this.lines[side] = game[side].players.map(({ number, first, last, position }) => ({
         number,
