@@ -93,7 +93,7 @@ export function TracePanel({ desk, def, field, trace, trail }: Props) {
               {trace.origin} says <Digits def={def} value={field.value} now={now} />
             </>
           ) : (
-            'nothing was said yet'
+            trace && 'nothing was said yet'
           )}
           {pin && (
             <>

@@ -27,6 +27,9 @@ export interface Fetcher {
   forget(): void;
 }
 
+/** How many cells are remembered as sought. */
+const MOST_SOUGHT = 20;
+
 /** The longest wait between two tries at what fails, in ms. */
 const LONGEST_WAIT = 30_000;
 
@@ -141,7 +144,8 @@ export class DocumentSource {
     this.trouble = { text, at: this.ears.now() };
   }
 
-  private sought: { key: string; of: object; found: Found | null } | null = null;
+  /** The cells that were sought: in which document, and what was found; `busy` while the reader looks. */
+  private readonly sought = new Map<string, { of: object | null; found: Found | null; busy: boolean }>();
 
   /**
    * Where a cell of its tables stands in the newest document. It is sought in the reader's thread: until it is found the
@@ -151,15 +155,19 @@ export class DocumentSource {
     const { last } = this;
     if (!last) return null;
     const key = tracedKey({ cell });
-    if (this.sought?.key !== key || this.sought.of !== last) {
-      const sought = { key, of: last, found: this.sought?.key === key ? this.sought.found : null };
-      this.sought = sought;
+    const known = this.sought.get(key) ?? { of: null, found: null, busy: false };
+    // Once for each document, and never twice at a time, however fast documents follow one another.
+    if (known.of !== last && !known.busy) {
+      if (this.sought.size >= MOST_SOUGHT) this.sought.clear();
+      this.sought.set(key, known);
+      Object.assign(known, { of: last, busy: true });
       void this.reader
         .read({ ...last.fetched, map: this.map, look: false, find: cell })
-        .then((done) => (sought.found = done.found ?? null))
-        .catch(() => (sought.found = null));
+        .then(({ found }) => (known.found = found ?? null))
+        .catch(() => (known.found = null))
+        .finally(() => (known.busy = false));
     }
-    return this.sought.found && { ...this.sought.found, format: last.format, at: last.at };
+    return known.found && { ...known.found, format: last.format, at: last.at };
   }
 
   /** Reads the newest good document by another map, to be looked at while the map is made. */

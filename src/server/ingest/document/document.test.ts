@@ -16,7 +16,7 @@ import { readHostPolicy, refuseAddress } from './hosts.ts';
 import { httpFetcher } from './http.ts';
 import { parseDocumentBytes, plainText } from './parse.ts';
 import type { DocumentReader } from './reader.ts';
-import { readBytes } from './work.ts';
+import { readBytes, type Job } from './work.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const nasty = new URL('../../../../tests/nasty/', import.meta.url);
@@ -277,5 +277,57 @@ describe('DocumentSource', () => {
     const tried = await source.tryMap(null)!;
     expect(tried.tree).toMatchObject({ name: 'document' });
     await vi.waitFor(() => expect(source.state().connected).toBe(true));
+  });
+
+  it('finds a cell in the newest document, once for each document, and keeps the last answer meanwhile', async () => {
+    const doc = parseSource({
+      schema: 1,
+      key: 's',
+      name: 'S',
+      transport: { kind: 'file', path: '/s.json', every: 60_000 },
+      limits: { late: 1000, lost: 2000 },
+    });
+    const answers = [1, 2].map((goals) => bytes(`{"players":[{"no":"7","goals":${goals}},{"no":"9"}]}`));
+    const column = (name: string) => ({ name, place: name, as: 'text' as const });
+    const table = {
+      key: 'p',
+      name: 'P',
+      rows: '/document/players',
+      columns: [column('no'), column('goals')],
+      keyed: ['no'],
+      limit: 10,
+    };
+    let sought = 0;
+    const source = new DocumentSource(
+      doc.ok ? doc.value : null!,
+      { schema: 1, key: 's', readings: [], tables: [table] },
+      { forget: () => {}, fetch: () => Promise.resolve({ bytes: answers.shift()!, type: '' }) },
+      {
+        read: (job: Job) => {
+          if (job.find) sought++;
+          return readBytes(job);
+        },
+      } as unknown as DocumentReader,
+      {
+        read: () => {},
+        said: () => {},
+        now: Date.now,
+        during: (work) => work(),
+        log: pino({ level: 'silent' }),
+      },
+    );
+    closing.push(() => source.stop());
+    const cell = { table: 'p', row: '7', column: 'goals' };
+    expect(source.whereIs(cell)).toBeNull();
+    await source.fetchNow();
+    const raw = () => source.whereIs(cell)?.raw;
+    await vi.waitFor(() => expect(raw()).toBe('1'));
+    expect(source.whereIs(cell)).toMatchObject({ format: 'JSON', place: "/document/players[no='7']/goals" });
+    expect(sought).toBe(1);
+    await source.fetchNow();
+    expect(raw()).toBe('1');
+    await vi.waitFor(() => expect(raw()).toBe('2'));
+    expect(sought).toBe(2);
+    expect(source.whereIs({ ...cell, row: '8' })).toBeNull();
   });
 });

@@ -39,7 +39,7 @@ export function TraceSteps({ trace, children, onTrace }: Props) {
           <span className={css['parts']}>
             {trace.derived.from.map(({ of, name, says }) =>
               of ? (
-                <Button key={name} onClick={() => onTrace(of)}>
+                <Button key={JSON.stringify(of)} onClick={() => onTrace(of)}>
                   {name} <b>{says || 'blank'}</b>
                 </Button>
               ) : (
