@@ -127,7 +127,7 @@ describe('ByteSource', () => {
     await expect.poll(() => source.state().connected).toBe(true);
     await seen(7);
     first.kill();
-    await expect.poll(() => source.state().connected, { timeout: 3000 }).toBe(false);
+    await expect.poll(() => source.state().connected, { timeout: 10_000 }).toBe(false);
     expect(source.state().trouble?.text).toContain(ours);
     pair();
     await expect.poll(() => source.state().connected, { timeout: 5000 }).toBe(true);
