@@ -133,7 +133,7 @@ describe('ByteSource', () => {
     await expect.poll(() => source.state().connected, { timeout: 5000 }).toBe(true);
     await seen(8);
     rmSync(folder, { recursive: true, force: true });
-  });
+  }, 30_000);
 
   it.each<[object, string]>([
     [
