@@ -1,12 +1,15 @@
 import { SerialPort } from 'serialport';
 
 const AGAIN = 1000;
+/** A port that takes longer than this for a frame is gone, whether it says so or not, in ms. */
+const STUCK = 2000;
 
 /** The controller's serial port: what its network line says, for whoever has the other end. */
 export class SerialLine {
   private port: SerialPort | null = null;
   private timer: NodeJS.Timeout | null = null;
   private busy = false;
+  private since = 0;
   private closed = false;
 
   constructor(private readonly path: string) {
@@ -16,8 +19,13 @@ export class SerialLine {
   /** Sends a frame; one that the port has no room for is lost, as on a real one. */
   send(frame: Uint8Array): void {
     const { port } = this;
-    if (!port?.isOpen || this.busy) return;
+    if (!port?.isOpen) return;
+    if (this.busy) {
+      if (Date.now() - this.since > STUCK) port.close();
+      return;
+    }
     this.busy = true;
+    this.since = Date.now();
     port.write(Buffer.from(frame), () => port.drain(() => (this.busy = false)));
   }
 

@@ -1,3 +1,4 @@
+import { stat } from 'node:fs/promises';
 import { createSocket } from 'node:dgram';
 import { connect, createServer, type Socket } from 'node:net';
 import { SerialPort } from 'serialport';
@@ -92,10 +93,26 @@ const udp: Opener<'udp'> = (t, _silentAfter, events) => {
   return close;
 };
 
+/** How often is looked whether a serial port is still the one that was opened, in ms. */
+const PORT_LOOK = 500;
+
+/** Which device a path leads to; null where there is none. */
+const deviceAt = (path: string) =>
+  stat(path).then(
+    ({ dev, ino, rdev }) => `${dev} ${ino} ${rdev}`,
+    () => null,
+  );
+
 const serial: Opener<'serial'> = (t, _silentAfter, events) => {
   const { path, baud, dataBits, parity, stopBits } = t;
   const port = new SerialPort({ path, baudRate: baud, dataBits, parity, stopBits, autoOpen: false });
   let closing = false;
+  let look: NodeJS.Timeout | undefined;
+  const end = () => {
+    closing = true;
+    clearInterval(look);
+    if (port.isOpen) port.close();
+  };
   port.on('data', events.bytes);
   port.on('error', (error) => events.down(`The port ${path} failed: ${error.message}`));
   port.on('close', () => events.down(`The port ${path} was closed`));
@@ -103,11 +120,19 @@ const serial: Opener<'serial'> = (t, _silentAfter, events) => {
     if (error) return events.down(`The port ${path} cannot be opened: ${error.message}`);
     if (closing) return port.close();
     events.up();
+    // A port that is pulled out does not always say so: what stands at its path tells.
+    void deviceAt(path).then((opened) => {
+      if (closing) return;
+      look = setInterval(() => {
+        void deviceAt(path).then((now) => {
+          if (now === opened || closing) return;
+          end();
+          events.down(`The port ${path} is gone`);
+        });
+      }, PORT_LOOK);
+    });
   });
-  return () => {
-    closing = true;
-    if (port.isOpen) port.close();
-  };
+  return end;
 };
 
 const OPEN = { tcp, udp, serial };
