@@ -160,18 +160,27 @@ export class Listener {
 
   /** What changed so far, as runs of neighbouring bytes, first to last. */
   runs(): ChangedRun[] {
-    const runs: ChangedRun[] = [];
     const char = (b: number) => (b >= 0x20 && b < 0x7f ? String.fromCharCode(b) : '\u00b7');
-    for (const [offset, { before, after }] of [...this.changed].sort((a, b) => a[0] - b[0])) {
-      const last = runs.at(-1);
-      if (last && last.offset + last.length === offset) {
-        last.length++;
-        last.before += char(before);
-        last.after += char(after);
-      } else runs.push({ offset, length: 1, before: char(before), after: char(after) });
-    }
-    return runs;
+    return joined(
+      [...this.changed]
+        .sort((a, b) => a[0] - b[0])
+        .map(([offset, { before, after }]) => ({ offset, before: char(before), after: char(after) })),
+    );
   }
+}
+
+/** Bytes in their order as runs of neighbours. */
+function joined(bytes: readonly { offset: number; before: string; after: string }[]): ChangedRun[] {
+  const runs: ChangedRun[] = [];
+  for (const { offset, before, after } of bytes) {
+    const last = runs.at(-1);
+    if (last && last.offset + last.length === offset) {
+      last.length++;
+      last.before += before;
+      last.after += after;
+    } else runs.push({ offset, length: 1, before, after });
+  }
+  return runs;
 }
 
 /**
@@ -183,19 +192,10 @@ export function unnamedParts(
   readings: readonly { offset: number; length: number }[],
 ): ChangedRun[] {
   const named = (at: number) => readings.some((r) => at >= r.offset && at < r.offset + r.length);
-  return runs.flatMap(({ offset, length, before, after }) => {
-    const parts: ChangedRun[] = [];
-    for (let i = 0; i < length; i++) {
-      const last = parts.at(-1);
-      if (named(offset + i)) continue;
-      if (last && last.offset + last.length === offset + i) {
-        last.length++;
-        last.before += before[i];
-        last.after += after[i];
-      } else parts.push({ offset: offset + i, length: 1, before: before[i]!, after: after[i]! });
-    }
-    return parts;
-  });
+  const bytes = runs.flatMap(({ offset, length, before, after }) =>
+    Array.from({ length }, (_, i) => ({ offset: offset + i, before: before[i]!, after: after[i]! })),
+  );
+  return joined(bytes.filter((b) => !named(b.offset)));
 }
 
 /** The kind of reading that these characters look like: a clock, a whole number, else text. */

@@ -105,8 +105,9 @@ function traceDocument(trace: Trace, name: string, { source, bundle }: Feeding):
 
 function traceCell(cell: CellAt, all: Traceable): Trace {
   const { board, derivations, resolver, sources } = all;
+  const key = tracedKey({ cell });
   const reads = (use: Use) =>
-    partsOf(use.value, use.scope, all).some((p) => p.of && tracedKey(p.of) === tracedKey({ cell }));
+    readsOf(use.value, use.scope, keysOf(all)).cells.some((other) => tracedKey({ cell: other }) === key);
   const origin = board.tables.get(cell.table)?.origin ?? '';
   const trace: Trace = {
     ...named({ cell }, all),
@@ -154,9 +155,14 @@ function seenIn(uses: readonly Use[], { show }: Traceable): Trace['uses'] {
   });
 }
 
+const keysOf =
+  ({ board }: Traceable) =>
+  (table: string, rank: number) =>
+    board.tables.keyAt(table, rank);
+
 /** What a Value reads now. */
 function partsOf(value: Value, scope: Use['scope'], all: Traceable): TracedPart[] {
-  const { fields, inputs, cells } = readsOf(value, scope, (t, rank) => all.board.tables.keyAt(t, rank));
+  const { fields, inputs, cells } = readsOf(value, scope, keysOf(all));
   return [
     ...inputs.map((key) => ({ of: null, name: `input ${key}`, says: textOf(scope.input(key), all) })),
     ...fields.map((field) => named({ field }, all)),

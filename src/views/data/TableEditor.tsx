@@ -90,9 +90,10 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
     </button>
   );
   // Any row can stand beside the formulas, those that the condition leaves out too.
-  const keys = typeof made === 'string' ? [] : made.maker.keys;
-  const tried =
-    typeof made === 'string' ? null : made.maker.row(keys.includes(beside) ? beside : (keys[0] ?? ''));
+  const maker = typeof made === 'string' ? null : made.maker;
+  const keys = maker?.keys ?? [];
+  const chosen = keys.includes(beside) ? beside : (keys[0] ?? '');
+  const tried = maker?.row(chosen);
   const replace = <T,>(list: readonly T[], at: number, next: T | null) =>
     list.flatMap((x, i) => (i === at ? (next === null ? [] : [next]) : [x]));
   return (
@@ -177,13 +178,13 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
         {tried && (table.compute.length > 0 || table.where !== null) && (
           <Step name="Tried on">
             <select
-              value={keys.includes(beside) ? beside : (keys[0] ?? '')}
+              value={chosen}
               aria-label="Row beside the formulas"
               onChange={(e) => setBeside(e.target.value)}
             >
               {keys.slice(0, CHOSEN_FROM).map((key) => (
                 <option key={key} value={key}>
-                  {rowInWords(key, (typeof made === 'string' ? null : made.maker.row(key)?.row) ?? {})}
+                  {rowInWords(key, maker?.row(key)?.row ?? {})}
                 </option>
               ))}
             </select>
