@@ -67,9 +67,11 @@ describe('the services', () => {
     const at = `http://127.0.0.1:${port}`;
     const post = (path: string, body: unknown, headers = {}) =>
       fetch(at + path, { method: 'POST', headers, body: JSON.stringify(body) });
-    const csv = await fetch(`${at}/sheet.csv`);
-    const tag = csv.headers.get('etag')!;
-    expect((await fetch(`${at}/sheet.csv`, { headers: { 'if-none-match': tag } })).status).toBe(304);
+    for (const kind of ['csv', 'xlsx']) {
+      const tag = (await fetch(`${at}/sheet.${kind}`)).headers.get('etag')!;
+      const again = await fetch(`${at}/sheet.${kind}`, { headers: { 'if-none-match': tag } });
+      expect(again.status, kind).toBe(304);
+    }
     expect((await post('/sheet', { rows: [{ slot: '9', sponsor: 'A, "B"' }] })).status).toBe(200);
     expect(await (await fetch(`${at}/sheet.csv`)).text()).toContain('9,"A, ""B""",,,');
     expect((await (await fetch(`${at}/sheet.xlsx`)).arrayBuffer()).byteLength).toBeGreaterThan(500);

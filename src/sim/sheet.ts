@@ -20,6 +20,7 @@ const START: SheetRow[] = [
 /** The sheet that the sponsor desk edits, served as CSV and as a workbook. */
 export class Sheet {
   rows: SheetRow[] = structuredClone(START);
+  private workbook: { of: SheetRow[]; made: Promise<Buffer> } | null = null;
 
   /** Replaces the rows; gives a sentence when they are none. */
   set(rows: unknown): string | null {
@@ -35,7 +36,13 @@ export class Sheet {
     return `${Papa.unparse(this.rows, { columns: [...COLUMNS] })}\r\n`;
   }
 
-  async xlsx(): Promise<Buffer> {
+  /** The same bytes until the rows change: a workbook bears the time at which it was written. */
+  xlsx(): Promise<Buffer> {
+    if (this.workbook?.of !== this.rows) this.workbook = { of: this.rows, made: this.write() };
+    return this.workbook.made;
+  }
+
+  private async write(): Promise<Buffer> {
     const heading = COLUMNS.map((value) => ({ value, fontWeight: 'bold' as const }));
     const rows = this.rows.map((r) =>
       COLUMNS.map((c) =>

@@ -1,23 +1,37 @@
+import type { FocusEvent } from 'react';
 import type { DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import type { DeskState } from './desk.ts';
 import { ageText, useSeconds } from './time.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Lamp } from '../../ui/Lamp.tsx';
 import css from './StatusLine.module.css';
 
 /** How long after trouble a live source is still named for it, in ms. */
 const UNEASY = 10_000;
 
+/** What folds out of the line folds in again when something else is pressed. */
+const foldIn = (event: FocusEvent<HTMLDetailsElement>) => {
+  if (!event.currentTarget.contains(event.relatedTarget)) event.currentTarget.open = false;
+};
+
+/** From the gravest on. */
+const GRAVITY = ['lost', 'late', 'live'];
+
+/** A source that speaks, but had trouble a moment ago. */
+const uneasy = ({ trouble }: SourceState, now: number) => trouble !== null && now - trouble.at < UNEASY;
+
 /** One source in words: calm when it is live, plain when it is not. */
 function words(source: SourceState, now: number, runsClocks: boolean): string {
-  const then = runsClocks ? 'Its clocks are stopped.' : 'What it said last stands.';
-  const since = source.lastWord === null ? 'not heard yet' : `no word for ${ageText(now - source.lastWord)}`;
+  const never = source.lastWord === null;
+  const then = runsClocks ? ' Its clocks are stopped.' : never ? '' : ' What it said last stands.';
+  const since = never ? 'not heard yet' : `no word for ${ageText(now - source.lastWord!)}`;
   switch (source.health) {
     case 'live':
       return source.rate ? `${source.name} live, ${source.rate} a second` : `${source.name} live`;
     case 'late':
-      return `${source.name} late: ${since}. ${then}`;
+      return `${source.name} late: ${since}.${then}`;
     case 'lost':
-      return `${source.name} lost: ${since}. ${then}`;
+      return `${source.name} lost: ${since}.${then}`;
     case 'off':
       return `${source.name} off`;
   }
@@ -41,9 +55,16 @@ export function StatusLine({ here, desk, now, onGiveBack }: StatusProps) {
   const clocks = new Set(desk.defs.filter((d) => d.kind === 'clock').map((d) => d.key));
   const runsClocks = (key: string) =>
     desk.bundles.some((b) => b.source.key === key && b.patch?.links.some((l) => clocks.has(l.field)));
-  const calm = inUse.filter((s) => s.health === 'live' && !(s.trouble && time - s.trouble.at < UNEASY));
-  // One that is well needs no name among several that are; what is not well is always named.
-  const named = inUse.filter((s) => !calm.includes(s) || calm.length === 1).slice(0, 3);
+  const calm = inUse.filter((s) => s.health === 'live' && !uneasy(s, time));
+  // One that is well needs no name among several that are; what is not well is always named, the gravest first.
+  const grave = (s: SourceState) => GRAVITY.indexOf(s.health) * 2 + (runsClocks(s.key) ? 0 : 1);
+  const ill = inUse.filter((s) => !calm.includes(s)).sort((x, y) => grave(x) - grave(y));
+  const [first, ...others] = ill.length === 0 && calm.length === 1 ? calm : ill;
+  const say = (source: SourceState) => {
+    const { health, trouble } = source;
+    const also = health === 'live' && uneasy(source, time) ? ` · ${trouble!.text}` : '';
+    return words(source, time, runsClocks(source.key)) + also;
+  };
   return (
     <div className={css['line']} role="status" aria-label="Health">
       {here === false && (
@@ -66,40 +87,58 @@ export function StatusLine({ here, desk, now, onGiveBack }: StatusProps) {
               another. <Button onClick={() => onGiveBack(s.key)}>Give back</Button>
             </p>
           ))}
-      {here && calm.length > 1 && <p className={css['calm']}>{calm.length} sources live</p>}
-      {here &&
-        named.map((source) => {
-          const { counts, trouble } = source;
-          const recent = trouble && time - trouble.at < UNEASY;
-          return (
-            <details
-              key={source.key}
-              className={source.health === 'live' ? (recent ? css['uneasy'] : css['calm']) : css['bad']}
-              data-health={source.health}
-            >
-              <summary>
-                {words(source, time, runsClocks(source.key))}
-                {source.health === 'live' && recent && ` · ${trouble.text}`}
-              </summary>
-              <dl>
-                <dt>Address</dt>
-                <dd>
-                  {source.address}, {source.connected ? 'connected' : 'not connected'}
-                </dd>
-                <dt>Good frames</dt>
-                <dd>{counts.good}</dd>
-                <dt>Failed checks</dt>
-                <dd>{counts.badChecks}</dd>
-                <dt>Bytes skipped</dt>
-                <dd>{counts.skipped}</dd>
-                <dt>Readings refused</dt>
-                <dd>{counts.refused}</dd>
-                <dt>Last trouble</dt>
-                <dd>{trouble ? `${trouble.text}, ${ageText(time - trouble.at)} ago` : 'none'}</dd>
-              </dl>
-            </details>
-          );
-        })}
+      {here && calm.length > 1 && ill.length < 2 && <p className={css['calm']}>{calm.length} sources live</p>}
+      {here && first && (
+        <details key={first.key} className={look(first, time)} data-health={first.health} onBlur={foldIn}>
+          <summary title={say(first)}>{say(first)}</summary>
+          <About source={first} time={time} />
+        </details>
+      )}
+      {here && others.length > 0 && (
+        <details
+          onBlur={foldIn}
+          className={`${css['more']} ${others.some((s) => s.health !== 'live') ? css['bad'] : css['uneasy']}`}
+        >
+          <summary>and {others.length} more</summary>
+          <ul>
+            {others.map((source) => (
+              <li key={source.key} data-health={source.health}>
+                <Lamp health={source.health} />
+                {say(source)}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
     </div>
+  );
+}
+
+/** The look of one source's words: calm, uneasy, or plainly bad. */
+function look(source: SourceState, time: number): string | undefined {
+  if (source.health !== 'live') return css['bad'];
+  return uneasy(source, time) ? css['uneasy'] : css['calm'];
+}
+
+/** All that is known of one source's line. */
+function About({ source, time }: { source: SourceState; time: number }) {
+  const { counts, trouble } = source;
+  return (
+    <dl>
+      <dt>Address</dt>
+      <dd>
+        {source.address}, {source.connected ? 'connected' : 'not connected'}
+      </dd>
+      <dt>Good frames</dt>
+      <dd>{counts.good}</dd>
+      <dt>Failed checks</dt>
+      <dd>{counts.badChecks}</dd>
+      <dt>Bytes skipped</dt>
+      <dd>{counts.skipped}</dd>
+      <dt>Readings refused</dt>
+      <dd>{counts.refused}</dd>
+      <dt>Last trouble</dt>
+      <dd>{trouble ? `${trouble.text}, ${ageText(time - trouble.at)} ago` : 'none'}</dd>
+    </dl>
   );
 }

@@ -203,7 +203,7 @@ function DocumentReadings({
       ),
     );
   return (
-    <table className={css['table']}>
+    <table className={`${css['table']} ${css['places']}`}>
       <thead>
         <tr>
           <th>Reading</th>
@@ -236,7 +236,7 @@ function DocumentReadings({
                   key={r.place}
                   defaultValue={r.place}
                   aria-label={`Place of the reading ${r.name}`}
-                  size={Math.min(44, r.place.length)}
+                  title={r.place}
                   onBlur={(e) => {
                     const place = e.target.value.trim();
                     if (place === r.place) return;

@@ -13,8 +13,10 @@ import { useDocument, useJsonLines } from './document.ts';
 import { DocumentPanel } from './DocumentPanel.tsx';
 import { copyOf, newBundle, withDocument } from './draft.ts';
 import { FramePanel } from './FramePanel.tsx';
+import { Delete, Export } from './Keeping.tsx';
 import { LinePanel } from './LinePanel.tsx';
 import { ReadingsPanel, useListening } from './ReadingsPanel.tsx';
+import { Steps } from './Steps.tsx';
 import css from './SourcesView.module.css';
 
 /** What is being changed on this page and not yet saved, by the source's key. */
@@ -62,6 +64,10 @@ function Sources({ desk, state, snapshot }: Seen) {
           drafts={drafts}
           fields={state.fields}
           onSelect={select}
+          onCancel={() => {
+            drafts.delete(NEW);
+            setFresh(null);
+          }}
         />
       ) : (
         <p className={shell['waiting']}>
@@ -129,27 +135,29 @@ function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListP
           );
         })}
       </ul>
-      <Button main={snapshot.bundles.length === 0} onClick={onNew}>
-        Add a source
-      </Button>
-      <Button onClick={() => file.current?.click()}>Import from a file</Button>
-      <Button shortcut="Ctrl+Z" disabled={!canUndo} onClick={() => void desk.undo()}>
-        Undo
-      </Button>
-      <input
-        ref={file}
-        type="file"
-        accept=".json,application/json"
-        hidden
-        onChange={(e) => {
-          const [chosen] = e.target.files ?? [];
-          e.target.value = '';
-          if (chosen) void bring(chosen);
-        }}
-      />
-      <p role="status" aria-label="Last action" className={refused ? shell['refused'] : shell['dim']}>
-        {refused ?? said?.text}
-      </p>
+      <div className={css['foot']}>
+        <Button main={snapshot.bundles.length === 0} onClick={onNew}>
+          Add a source
+        </Button>
+        <Button onClick={() => file.current?.click()}>Import from a file</Button>
+        <Button shortcut="Ctrl+Z" disabled={!canUndo} onClick={() => void desk.undo()}>
+          Undo
+        </Button>
+        <input
+          ref={file}
+          type="file"
+          accept=".json,application/json"
+          hidden
+          onChange={(e) => {
+            const [chosen] = e.target.files ?? [];
+            e.target.value = '';
+            if (chosen) void bring(chosen);
+          }}
+        />
+        <p role="status" aria-label="Last action" className={refused ? shell['refused'] : shell['dim']}>
+          {refused ?? said?.text}
+        </p>
+      </div>
     </aside>
   );
 }
@@ -163,9 +171,11 @@ interface EditorProps {
   drafts: Drafts;
   fields: ReadonlyMap<string, BoardField>;
   onSelect: (key: string) => void;
+  /** A new source is not wanted after all. */
+  onCancel: () => void;
 }
 
-function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect }: EditorProps) {
+function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCancel }: EditorProps) {
   const kept = drafts.get(isNew ? NEW : saved.source.key);
   const [draft, setDraft] = useState(kept?.draft ?? saved);
   const [base, setBase] = useState(kept?.base ?? saved);
@@ -174,6 +184,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect }: Edit
   const dirty = isNew || asText(draft) !== asText(base);
   const taken = snapshot.bundles.map((b) => b.source.key);
   const delivery = deliveryOf(draft.source.transport);
+  const own = snapshot.sources.find((s) => s.key === saved.source.key);
 
   // What another desk saved shows here, unless something is being changed here: then it waits for a decision.
   useEffect(() => {
@@ -218,6 +229,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect }: Edit
         <Button main={dirty} disabled={!dirty} onClick={() => void save()}>
           {isNew ? 'Connect' : 'Save'}
         </Button>
+        {isNew && <Button onClick={onCancel}>Cancel</Button>}
         {!isNew && (
           <>
             <Button disabled={!dirty} onClick={discard}>
@@ -225,7 +237,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect }: Edit
             </Button>
             <Button onClick={() => void duplicate()}>Duplicate</Button>
             <Export bundle={saved} />
-            <Delete desk={desk} bundle={saved} />
+            <Delete desk={desk} snapshot={snapshot} bundle={saved} />
           </>
         )}
       </header>
@@ -234,7 +246,8 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect }: Edit
           It was saved at another desk meanwhile. Save puts yours in its place; Discard takes the other.
         </p>
       )}
-      {!isNew && <StateLine desk={desk} state={snapshot.sources.find((s) => s.key === saved.source.key)} />}
+      <Steps bundle={draft} kept={!dirty} heard={!isNew && (own?.lastWord ?? null) !== null} />
+      {!isNew && <StateLine desk={desk} state={own} />}
       <LinePanel bundle={draft} onChange={setDraft} />
       {isNew ? (
         <p className={css['next']}>{NEXT[delivery]}</p>
@@ -352,43 +365,5 @@ function Said({ desk, snapshot, saved, draft, heard, fields, onChange }: SaidPro
       )}
       <FramePanel bundle={draft} heard={heard} maps={snapshot.maps} onChange={onChange} />
     </>
-  );
-}
-
-function Export({ bundle }: { bundle: SourceBundle }) {
-  const { source } = bundle;
-  const { transport: t } = source;
-  // A header's value is a key to somebody's service: it stays here.
-  const open =
-    t.kind === 'http' && t.header
-      ? { ...bundle, source: { ...source, transport: { ...t, header: { ...t.header, value: '' } } } }
-      : bundle;
-  const text = encodeURIComponent(JSON.stringify(open, null, 2));
-  return (
-    <a
-      className={css['export']}
-      href={`data:application/json;charset=utf-8,${text}`}
-      download={`${bundle.source.key}.json`}
-    >
-      Export
-    </a>
-  );
-}
-
-/** Deleting asks once, and says what depends on it. */
-function Delete({ desk, bundle }: { desk: Desk; bundle: SourceBundle }) {
-  const [sure, setSure] = useState(false);
-  if (!sure) return <Button onClick={() => setSure(true)}>Delete…</Button>;
-  const feeds = bundle.patch?.links.length ?? 0;
-  return (
-    <span className={shell['sure']}>
-      {feeds === 0
-        ? 'No field is fed by it.'
-        : `It feeds ${feeds} ${feeds === 1 ? 'field, which' : 'fields, which'} will stand still.`}
-      <Button onClick={() => void desk.act({ kind: 'remove-source', source: bundle.source.key })}>
-        Delete
-      </Button>
-      <Button onClick={() => setSure(false)}>Keep</Button>
-    </span>
   );
 }

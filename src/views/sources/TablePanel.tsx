@@ -76,38 +76,40 @@ export function TablePanel({ table, read, onChange }: Props) {
                       else if (name !== c.name) column(i, { name });
                     }}
                   />
-                  <select
-                    value={c.as}
-                    aria-label={`Kind of ${c.name}`}
-                    onChange={(e) => column(i, { as: e.target.value as DocType })}
-                  >
-                    <option value="text">text</option>
-                    <option value="number">number</option>
-                    <option value="clock">clock</option>
-                    <option value="flag">yes or no</option>
-                  </select>
-                  <label>
-                    <input
-                      type="checkbox"
-                      checked={table.keyed.includes(c.name)}
-                      aria-label={`${c.name} is of the key`}
-                      onChange={(e) => {
-                        const keyed = e.target.checked
-                          ? [...table.keyed, c.name]
-                          : table.keyed.filter((k) => k !== c.name);
-                        if (keyed.length) onChange({ ...table, keyed });
-                      }}
-                    />{' '}
-                    key
-                  </label>
-                  <button
-                    type="button"
-                    className={css['place']}
-                    aria-label={`Leave ${c.name} out`}
-                    onClick={() => column(i, null)}
-                  >
-                    ×
-                  </button>
+                  <div>
+                    <select
+                      value={c.as}
+                      aria-label={`Kind of ${c.name}`}
+                      onChange={(e) => column(i, { as: e.target.value as DocType })}
+                    >
+                      <option value="text">text</option>
+                      <option value="number">number</option>
+                      <option value="clock">clock</option>
+                      <option value="flag">yes or no</option>
+                    </select>
+                    <label>
+                      <input
+                        type="checkbox"
+                        checked={table.keyed.includes(c.name)}
+                        aria-label={`${c.name} is of the key`}
+                        onChange={(e) => {
+                          const keyed = e.target.checked
+                            ? [...table.keyed, c.name]
+                            : table.keyed.filter((k) => k !== c.name);
+                          if (keyed.length) onChange({ ...table, keyed });
+                        }}
+                      />{' '}
+                      key
+                    </label>
+                    <button
+                      type="button"
+                      className={css['place']}
+                      aria-label={`Leave ${c.name} out`}
+                      onClick={() => column(i, null)}
+                    >
+                      ×
+                    </button>
+                  </div>
                 </th>
               ))}
             </tr>

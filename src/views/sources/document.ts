@@ -35,7 +35,8 @@ export function useDocument(key: string | null, map: DocMap | null, changedAt: n
   const number = useRef(0);
   const text = JSON.stringify(map);
   useEffect(() => {
-    if (!key) return;
+    // Before anything good came there is nothing to look at.
+    if (!key || changedAt === null) return;
     const mine = ++number.current;
     // Typing in the map asks once it rests; a document that came is shown at once on the next turn.
     const timer = setTimeout(() => {

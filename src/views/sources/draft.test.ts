@@ -1,11 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import { parseBundle } from '../../core/source/source.ts';
+import { parseDerived } from '../../core/derive/derived.ts';
+import { parseBundle, type SourceBundle } from '../../core/source/source.ts';
+import type { Template } from '../../core/template/layers.ts';
 import {
   copyOf,
   keyOf,
   newBundle,
   readCases,
   readHex,
+  whatGoes,
   withCut,
   withLinks,
   withReadings,
@@ -31,6 +34,45 @@ describe('a source being made', () => {
       patch: null,
     });
     expect(parseBundle(copy).ok).toBe(true);
+  });
+  it('says what deleting it takes with it: fields without another source, its tables and what is made of them', () => {
+    const links = ['home.score', 'away.score'].map((field) => ({ reading: 'x', field }));
+    const document = {
+      readings: [{ name: 'x', place: '/a', as: 'number' }],
+      tables: [{ key: 'rows', name: 'Rows', rows: '/r', keyed: ['n'], columns: [] }],
+    };
+    const stats = { ...newBundle('Stats', []), document, patch: { links } } as unknown as SourceBundle;
+    const beside = (fields: string[], enabled = true) =>
+      ({
+        source: { key: 'beside', enabled },
+        document: null,
+        patch: { links: links.filter((l) => fields.includes(l.field)) },
+      }) as unknown as SourceBundle;
+    const table = (key: string, from: string, name = key) => ({
+      doc: parseDerived({ schema: 1, key, derived: { what: 'table', key, name, from: [from] } }),
+      own: true,
+    });
+    const derived = [
+      table('best', 'ranked', 'Best three'),
+      table('ranked', 'rows', 'Ranked'),
+      table('else', 'other'),
+    ].map(({ doc, own }) => ({ doc: doc.ok ? doc.value.derived : (null as never), own }));
+    const look = { lookup: { table: 'best', rank: { text: '1' }, column: 'n' } };
+    const card = {
+      name: 'Card',
+      layouts: [{ layers: [{ kind: 'picture', picture: look }] }],
+    };
+    const whole = { bundles: [stats], derived, templates: [card as unknown as Template] };
+    for (const [bundles, words] of [
+      [[stats], 'It feeds 2 fields, which will stand still. '],
+      [[stats, beside(['home.score'])], '2 fields; 1 of them has no other source and will stand still. '],
+      [[stats, beside(['home.score', 'away.score'])], '2 fields, which all have another source. '],
+      [[stats, beside(['home.score', 'away.score'], false)], '2 fields, which will stand still. '],
+    ] as const)
+      expect(whatGoes(stats, { ...whole, bundles: [...bundles] })).toContain(
+        `${words}With it goes the table Rows. Made of that: Ranked, Best three, the template Card.`,
+      );
+    expect(whatGoes(beside([]), whole)).toBe('No field is fed by it.');
   });
   it('keeps its links to readings that are renamed, drops those to readings that are gone', () => {
     const start = withLinks(

@@ -1,8 +1,10 @@
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
+import { dependantsOf } from '../../core/derive/dependants.ts';
 import type { PatchLink } from '../../core/patch/patch.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import type { SourceBundle, Transport } from '../../core/source/source.ts';
 import type { Case, Value } from '../../core/value/value.ts';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
 
 /** A key made of a name, unlike those taken. */
 export function keyOf(name: string, taken: readonly string[]): string {
@@ -154,4 +156,42 @@ export function othersFeeding(
 /** The place after all others that feed a field: a new source stands by until it is put first. */
 export function placeAfter(others: readonly { priority: number }[]): number {
   return Math.min(9, Math.max(0, ...others.map((o) => o.priority)) + 1);
+}
+
+const MOST_NAMED = 5;
+const listed = (names: readonly string[]) =>
+  names.length > MOST_NAMED
+    ? `${names.slice(0, MOST_NAMED).join(', ')} and ${names.length - MOST_NAMED} more`
+    : names.join(', ');
+
+/** What deleting a source takes with it, in sentences. */
+export function whatGoes(
+  bundle: SourceBundle,
+  { bundles, derived, templates }: Pick<DeskSnapshot, 'bundles' | 'derived' | 'templates'>,
+): string {
+  const on = dependantsOf(
+    bundle,
+    bundles,
+    derived.map((d) => d.doc),
+    templates,
+  );
+  const { length: fed } = on.fields;
+  const { length: alone } = on.alone;
+  const tables = bundle.document?.tables.map((t) => t.name) ?? [];
+  const made = [...on.derived.map((d) => d.name), ...on.templates.map((t) => `the template ${t.name}`)];
+  return [
+    fed === 0
+      ? 'No field is fed by it.'
+      : alone === fed
+        ? `It feeds ${fed} ${fed === 1 ? 'field, which' : 'fields, which'} will stand still.`
+        : alone === 0
+          ? `It feeds ${fed} ${fed === 1 ? 'field, which has' : 'fields, which all have'} another source.`
+          : `It feeds ${fed} fields; ${alone} of them ${alone === 1 ? 'has' : 'have'} no other source and will stand still.`,
+    tables.length
+      ? `With it ${tables.length === 1 ? 'goes the table' : 'go the tables'} ${listed(tables)}.`
+      : '',
+    made.length ? `Made of that: ${listed(made)}.` : '',
+  ]
+    .filter(Boolean)
+    .join(' ');
 }

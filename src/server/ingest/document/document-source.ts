@@ -25,6 +25,8 @@ export interface Fetcher {
   fetch(): Promise<Fetched | null>;
   /** The next fetch gives the document whether it changed or not. */
   forget(): void;
+  /** Ends a fetch that is under way, which then throws. */
+  abandon?(): void;
 }
 
 /** How many cells are remembered as sought. */
@@ -68,14 +70,16 @@ export class DocumentSource {
 
   stop(): void {
     this.stopped = true;
+    this.fetcher.abandon?.();
     if (this.timer) clearTimeout(this.timer);
   }
 
-  /** Looks at once, and waits for what comes of it. */
+  /** Looks at once, and waits for what comes of it. What is being asked already is asked anew: it may never answer. */
   async fetchNow(): Promise<void> {
     if (this.stopped) return;
     if (this.looking) {
       this.again = true;
+      this.fetcher.abandon?.();
       return;
     }
     this.looking = true;
@@ -84,7 +88,8 @@ export class DocumentSource {
       const fetched = await this.fetcher.fetch();
       await this.hear(fetched ? { kind: 'document', ...fetched } : { kind: 'same' });
     } catch (error) {
-      await this.hear({ kind: 'trouble', text: (error as Error).message });
+      // What was abandoned for a new try is no trouble; if there is any, the new one meets it.
+      if (!this.again) await this.hear({ kind: 'trouble', text: (error as Error).message });
     }
     this.looking = false;
     const { every } = this.doc.transport as DocumentTransport;

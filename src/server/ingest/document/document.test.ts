@@ -9,6 +9,7 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import writeWorkbook from 'write-excel-file/node';
 import { News } from '../../../sim/news.ts';
 import { parseSource } from '../../../core/source/source.ts';
+import type { DocMap } from '../../../core/tree/doc-map.ts';
 import { parsePlace, valueAt } from '../../../core/tree/place.ts';
 import { DocumentSource, type Fetcher } from './document-source.ts';
 import { fileFetcher } from './file.ts';
@@ -17,6 +18,7 @@ import { httpFetcher } from './http.ts';
 import { parseDocumentBytes, plainText } from './parse.ts';
 import type { DocumentReader } from './reader.ts';
 import { readBytes, type Job } from './work.ts';
+import type { Ears } from '../ears.ts';
 
 const bytes = (text: string) => new TextEncoder().encode(text);
 const nasty = new URL('../../../../tests/nasty/', import.meta.url);
@@ -134,19 +136,19 @@ describe('files', () => {
   });
 });
 
-describe('web addresses', () => {
-  const serve = async (answer: RequestListener): Promise<string> => {
-    const server: Server = createServer(answer);
-    await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-    closing.push(() => {
-      server.closeAllConnections();
-      return server.close();
-    });
-    return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
-  };
-  const fetcher = (url: string, more: object = {}, policy = readHostPolicy(undefined)) =>
-    httpFetcher({ kind: 'http', url, every: 1000, timeout: 400, limit: 1000, header: null, ...more }, policy);
+const serve = async (answer: RequestListener): Promise<string> => {
+  const server: Server = createServer(answer);
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  closing.push(() => {
+    server.closeAllConnections();
+    return server.close();
+  });
+  return `http://127.0.0.1:${(server.address() as AddressInfo).port}`;
+};
+const fetcherOf = (url: string, more: object = {}, policy = readHostPolicy(undefined)) =>
+  httpFetcher({ kind: 'http', url, every: 1000, timeout: 400, limit: 1000, header: null, ...more }, policy);
 
+describe('web addresses', () => {
   it('asks anew only for what changed, sends its header, unpacks', async () => {
     const seen: (string | undefined)[] = [];
     const url = await serve((request, response) => {
@@ -154,7 +156,7 @@ describe('web addresses', () => {
       if (request.headers['if-none-match'] === '"1"') return response.writeHead(304).end();
       response.writeHead(200, { etag: '"1"', 'content-encoding': 'gzip' }).end(gzipSync('{"a":1}'));
     });
-    const one = fetcher(url, { header: { name: 'X-Key', value: 'k' } });
+    const one = fetcherOf(url, { header: { name: 'X-Key', value: 'k' } });
     expect(Buffer.from((await one.fetch())!.bytes).toString()).toBe('{"a":1}');
     expect(await one.fetch()).toBeNull();
     expect(seen).toEqual(['k', 'k']);
@@ -188,7 +190,7 @@ describe('web addresses', () => {
     ],
     ['a drip', (_, r) => void r.write('x'), /did not come to its end in time/],
   ])('says what came instead of a document: %s', async (_name, answer, says) => {
-    await expect(fetcher(await serve(answer)).fetch()).rejects.toThrow(says);
+    await expect(fetcherOf(await serve(answer)).fetch()).rejects.toThrow(says);
   });
 
   it('keeps its header from hosts that it is sent on to', async () => {
@@ -197,16 +199,16 @@ describe('web addresses', () => {
       (request, response) => (seen.push(request.headers['x-key']), response.end('{}')),
     );
     const url = await serve((_, response) => response.writeHead(302, { location: other }).end());
-    await fetcher(url, { header: { name: 'X-Key', value: 'secret' } }).fetch();
+    await fetcherOf(url, { header: { name: 'X-Key', value: 'secret' } }).fetch();
     expect(seen).toEqual([undefined]);
   });
 
   it('reaches only hosts that the policy allows, by name and by address', async () => {
     const url = await serve((_, r) => r.end('{}'));
     const outside = readHostPolicy('public, private');
-    await expect(fetcher(url, {}, outside).fetch()).rejects.toThrow(/is a loopback address/);
+    await expect(fetcherOf(url, {}, outside).fetch()).rejects.toThrow(/is a loopback address/);
     const named = url.replace('127.0.0.1', 'localhost');
-    await expect(fetcher(named, {}, outside).fetch()).rejects.toThrow(/is a loopback address/);
+    await expect(fetcherOf(named, {}, outside).fetch()).rejects.toThrow(/is a loopback address/);
     expect(() => readHostPolicy('venue')).toThrow(/"venue"/);
   });
 
@@ -225,14 +227,38 @@ describe('web addresses', () => {
 });
 
 describe('DocumentSource', () => {
-  it('lets the last good document stand, says why, and takes up the next good one', async () => {
+  /** A source over a fetcher, whose documents are read here and not in another thread. */
+  function sourceOf(
+    fetcher: Fetcher,
+    map: DocMap | null,
+    heard: { read?: Ears['read']; asked?: (job: Job) => void } = {},
+  ): DocumentSource {
     const doc = parseSource({
       schema: 1,
       key: 's',
       name: 'S',
-      transport: { kind: 'file', path: '/x', every: 100 },
-      limits: { late: 300, lost: 600 },
+      transport: { kind: 'file', path: '/s.json', every: 60_000 },
+      limits: { late: 1000, lost: 2000 },
     });
+    const read = (job: Job) => (heard.asked?.(job), readBytes(job));
+    const source = new DocumentSource(
+      doc.ok ? doc.value : null!,
+      map,
+      fetcher,
+      { read } as unknown as DocumentReader,
+      {
+        read: heard.read ?? (() => {}),
+        said: () => {},
+        now: Date.now,
+        during: (work) => work(),
+        log: pino({ level: 'silent' }),
+      },
+    );
+    closing.push(() => source.stop());
+    return source;
+  }
+
+  it('lets the last good document stand, says why, and takes up the next good one', async () => {
     const answers: (string | null)[] = ['{"score":1}', '{"sco', null, '{"score":2}'];
     const asked: boolean[] = [];
     const fetcher: Fetcher = {
@@ -243,26 +269,12 @@ describe('DocumentSource', () => {
       },
     };
     const scores: unknown[] = [];
-    const map = {
-      schema: 1 as const,
-      key: 's',
-      tables: [],
-      readings: [{ name: 'score', place: '/document/score', as: 'number' as const }],
-    };
-    const source = new DocumentSource(
-      doc.ok ? doc.value : null!,
-      map,
+    const score = { name: 'score', place: '/document/score', as: 'number' as const };
+    const source = sourceOf(
       fetcher,
-      { read: readBytes } as unknown as DocumentReader,
-      {
-        read: (read) => scores.push(read.readings[0]!.value),
-        said: () => {},
-        now: Date.now,
-        during: (work) => work(),
-        log: pino({ level: 'silent' }),
-      },
+      { schema: 1, key: 's', tables: [], readings: [score] },
+      { read: (read) => scores.push(read.readings[0]!.value) },
     );
-    closing.push(() => source.stop());
     await source.fetchNow();
     await source.fetchNow();
     expect(source.state()).toMatchObject({
@@ -280,13 +292,6 @@ describe('DocumentSource', () => {
   });
 
   it('finds a cell in the newest document, once for each document, and keeps the last answer meanwhile', async () => {
-    const doc = parseSource({
-      schema: 1,
-      key: 's',
-      name: 'S',
-      transport: { kind: 'file', path: '/s.json', every: 60_000 },
-      limits: { late: 1000, lost: 2000 },
-    });
     const answers = [1, 2].map((goals) => bytes(`{"players":[{"no":"7","goals":${goals}},{"no":"9"}]}`));
     const column = (name: string) => ({ name, place: name, as: 'text' as const });
     const table = {
@@ -298,25 +303,11 @@ describe('DocumentSource', () => {
       limit: 10,
     };
     let sought = 0;
-    const source = new DocumentSource(
-      doc.ok ? doc.value : null!,
-      { schema: 1, key: 's', readings: [], tables: [table] },
+    const source = sourceOf(
       { forget: () => {}, fetch: () => Promise.resolve({ bytes: answers.shift()!, type: '' }) },
-      {
-        read: (job: Job) => {
-          if (job.find) sought++;
-          return readBytes(job);
-        },
-      } as unknown as DocumentReader,
-      {
-        read: () => {},
-        said: () => {},
-        now: Date.now,
-        during: (work) => work(),
-        log: pino({ level: 'silent' }),
-      },
+      { schema: 1, key: 's', readings: [], tables: [table] },
+      { asked: ({ find }) => find && sought++ },
     );
-    closing.push(() => source.stop());
     const cell = { table: 'p', row: '7', column: 'goals' };
     expect(source.whereIs(cell)).toBeNull();
     await source.fetchNow();
@@ -329,5 +320,20 @@ describe('DocumentSource', () => {
     await vi.waitFor(() => expect(raw()).toBe('2'));
     expect(sought).toBe(2);
     expect(source.whereIs({ ...cell, row: '8' })).toBeNull();
+  });
+
+  it('asks anew at once when it is told to fetch while an address hangs, and calls that no trouble', async () => {
+    let hangs = true;
+    const url = await serve((_, response) => {
+      if (!hangs) response.end('{"a":1}');
+    });
+    const source = sourceOf(fetcherOf(url, { timeout: 60_000 }), null);
+    const first = source.fetchNow();
+    await new Promise((done) => setTimeout(done, 30));
+    hangs = false;
+    await source.fetchNow();
+    await first;
+    await vi.waitFor(() => expect(source.last).not.toBeNull());
+    expect(source.state()).toMatchObject({ trouble: null, counts: { good: 1, badChecks: 0 } });
   });
 });

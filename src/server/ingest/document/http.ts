@@ -28,10 +28,13 @@ function guardedLookup(policy: HostPolicy): LookupFunction {
 /** Asks an address, at most five redirects along; conditional, so that what did not change is not sent again. */
 export function httpFetcher(transport: Http, policy: HostPolicy): Fetcher {
   let tags: Record<string, string> = {};
+  let asking = new AbortController();
   return {
     forget: () => (tags = {}),
+    abandon: () => asking.abort(),
     async fetch(): Promise<Fetched | null> {
-      const signal = AbortSignal.timeout(transport.timeout);
+      asking = new AbortController();
+      const signal = AbortSignal.any([AbortSignal.timeout(transport.timeout), asking.signal]);
       let url = new URL(transport.url);
       for (let hops = 0; ; hops++) {
         if (hops > MOST_REDIRECTS) throw new DocumentProblem('It redirects in a circle, or too often');
