@@ -86,6 +86,22 @@ describe('Arbiter', () => {
     expect(arbiter.offer('second', [say('second', 4)], 9100)).toEqual([]);
   });
 
+  it('says of the first of those that are back alone that it waits, and of none that has its fields', () => {
+    const arbiter = two('by-hand');
+    arbiter.put('second', 'by-hand', [{ field: 'home.score', priority: 2 }]);
+    arbiter.put('third', 'by-hand', [{ field: 'home.score', priority: 3 }]);
+    for (const source of ['second', 'third']) arbiter.offer(source, [say(source, 1)], 10);
+    for (const source of ['first', 'second']) arbiter.silent(source, [], 1000);
+    const waiting = () => ['first', 'second', 'third'].map((s) => arbiter.waiting(s));
+    expect([arbiter.holder('home.score'), ...waiting()]).toEqual(['third', 0, 0, 0]);
+    arbiter.offer('second', [say('second', 2)], 5000);
+    expect(waiting()).toEqual([0, 1, 0]);
+    arbiter.offer('first', [say('first', 3)], 5000);
+    expect(waiting()).toEqual([1, 0, 0]);
+    expect(arbiter.giveBack('first', 6000)).toEqual([say('first', 3)]);
+    expect(waiting()).toEqual([0, 0, 0]);
+  });
+
   it('does not flap: a first that comes and goes keeps the field with the second', () => {
     const arbiter = two('at-once');
     arbiter.silent('first', [], 1000);

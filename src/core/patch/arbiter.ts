@@ -167,9 +167,7 @@ export class Arbiter {
   ahead(source: string, field: string): string | null {
     const holder = this.holders.get(field);
     if (holder === undefined || holder === source || !this.parties.get(holder)?.live) return null;
-    const feeds = this.feeds.get(field) ?? [];
-    const place = (of: string) => feeds.findIndex((f) => f.source === of);
-    return place(holder) < place(source) ? holder : null;
+    return this.place(field, holder) < this.place(field, source) ? holder : null;
   }
 
   /** Forgets what a source said of a field, when its word was good only while it held it. */
@@ -177,11 +175,22 @@ export class Arbiter {
     this.latest.get(field)?.delete(source);
   }
 
-  /** How many fields a source that speaks again has not yet taken back. */
+  /** How many fields a source that speaks again, and that comes first of all who speak, has not yet taken back. */
   waiting(source: string): number {
-    if (!this.parties.get(source)?.live) return 0;
-    return [...this.lost].filter(([field, by]) => by.has(source) && this.holders.get(field) !== source)
-      .length;
+    return [...this.lost].filter(
+      ([field, by]) =>
+        by.has(source) && this.best(field)?.source === source && this.holders.get(field) !== source,
+    ).length;
+  }
+
+  /** The first in order of those who speak now and have said something of the field. */
+  private best(field: string): Feed | undefined {
+    const said = this.latest.get(field);
+    return this.feeds.get(field)?.find((f) => this.parties.get(f.source)?.live && said?.has(f.source));
+  }
+
+  private place(field: string, source: string): number {
+    return (this.feeds.get(field) ?? []).findIndex((f) => f.source === source);
   }
 
   /** What it knows, with times counted from server time `zero`. */
@@ -219,10 +228,7 @@ export class Arbiter {
 
   /** Gives a field to who should hold it now; gives that source's newest word when the holder changed. */
   private settle(field: string, now: number, stopped: boolean, given: string | null): Said[] {
-    const said = this.latest.get(field);
-    const best = (this.feeds.get(field) ?? []).find(
-      (f) => this.parties.get(f.source)?.live && said?.has(f.source),
-    );
+    const best = this.best(field);
     const holder = this.holders.get(field);
     if (!best || best.source === holder) return [];
     if (
@@ -236,7 +242,7 @@ export class Arbiter {
       this.lost.set(field, (this.lost.get(field) ?? new Set()).add(holder));
     this.holders.set(field, best.source);
     this.lost.get(field)?.delete(best.source);
-    return [said!.get(best.source)!];
+    return [this.latest.get(field)!.get(best.source)!];
   }
 
   private mayTakeBack(
