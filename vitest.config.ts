@@ -2,6 +2,8 @@ import { defineConfig } from 'vitest/config';
 
 export default defineConfig({
   test: {
+    // What the slowest test takes on a busy machine is no failure of what it tests.
+    testTimeout: 30_000,
     include: ['src/**/*.test.ts', 'src/**/*.test.tsx'],
     reporters: ['default', ['json', { outputFile: 'test-results/unit.json' }]],
   },

@@ -51,10 +51,11 @@ test('an unknown controller is connected by listening, stands by, takes over whe
   await expect(page.getByText('Now press one button')).toBeVisible();
   await world.score(goal('home'));
   await page.getByRole('button', { name: 'byte 8: “0” → “1”' }).click();
-  const form = page.getByRole('form', { name: 'New reading' });
-  await expect(form).toContainText('→ 1');
-  await form.getByLabel('Name').fill('home score');
-  await form.getByLabel('Name').press('Enter');
+  // One click makes the reading; what it is called is typed over.
+  await expect(page.locator('[data-reading="bytes 6–8"]')).toContainText('1');
+  await expect(page.getByRole('form', { name: 'Reading bytes 6–8' })).toContainText('→ 1');
+  await page.keyboard.type('home score');
+  await page.keyboard.press('Enter');
   const row = page.locator('[data-reading="home score"]');
   await expect(row).toContainText('6–8');
   await button(page, 'Home score?').click();
@@ -129,7 +130,18 @@ test('bytes are selected by hand; a wrong line says what is wrong; undo, delete 
   await expect(form.getByRole('button', { name: 'Add reading' })).toBeDisabled();
   await form.getByLabel('Name').fill('maker');
   await form.getByRole('button', { name: 'Add reading' }).click();
-  await expect(page.locator('[data-reading="maker"]')).toContainText('LX');
+  const maker = page.locator('[data-reading="maker"]');
+  await expect(maker).toContainText('LX');
+  // A reading is changed where it stands: its bytes by dragging anew, its kind in the form.
+  await maker.getByRole('button', { name: 'text' }).click();
+  const changed = page.getByRole('form', { name: 'Reading maker' });
+  await page.locator('[data-byte="2"]').click();
+  await expect(changed).toContainText('Byte 2 “X”');
+  await changed.getByLabel('Kind').selectOption('one bit');
+  await changed.getByLabel('Bit').selectOption('3');
+  await expect(changed).toContainText('→ yes');
+  await changed.getByRole('button', { name: 'Change reading' }).click();
+  await expect(maker).toContainText('2bit 3yes');
   await button(page, 'Save').click();
   await expect(lastAction(page)).toHaveText('Saved the source Controller');
   await page.getByRole('button', { name: /^Undo/ }).click();
@@ -253,8 +265,10 @@ test('the shot clock’s own device is heard over UDP, cut by its lines, and its
   };
   const form = page.getByRole('form', { name: 'New reading' });
   await select(2, 3);
+  // Two digits are a number until the name says that they are a clock.
+  await expect(form.getByLabel('Kind')).toHaveValue('integer');
   await form.getByLabel('Name').fill('shot clock');
-  await form.getByLabel('Kind').selectOption('clock');
+  await expect(form.getByLabel('Kind')).toHaveValue('clock');
   await form.getByLabel('Name').press('Enter');
   await select(4, 4);
   await form.getByLabel('Name').fill('running');

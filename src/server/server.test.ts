@@ -173,4 +173,17 @@ describe('Hub', () => {
     fast.handlers['message']!('null');
     hub.close();
   });
+
+  it('waits for a large snapshot to go out before it calls a client slow', () => {
+    const hub = new Hub();
+    hub.open('s', () => 'x'.repeat(2_000_000));
+    const socket = new FakeSocket();
+    join(hub, socket);
+    socket.bufferedAmount = 2_000_000;
+    hub.publish('s', ['a']);
+    socket.bufferedAmount = 3_000_000;
+    hub.publish('s', ['b']);
+    expect(socket.sent.map((m) => m.seq)).toEqual([0, 1]);
+    hub.close();
+  });
 });

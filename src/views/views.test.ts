@@ -270,9 +270,7 @@ describe('preflight of look-ups', () => {
 describe('the Value editor', () => {
   const context: ValueContext = {
     defs: profile.fields,
-    tables: [
-      { key: 't', name: 'T', columns: ['name'], rows: [], total: 0, origin: 's', at: 0, quality: 'ok' },
-    ],
+    tables: [{ key: 't', name: 'T', columns: ['name'], rows: [], origin: 's', at: 0, quality: 'ok' }],
     inputs: { reading: 'x' },
     scope: { field: () => null, input: () => null },
     now: 'the board now',

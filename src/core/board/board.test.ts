@@ -7,6 +7,7 @@ import { parseProfile, parseTyped } from '../sport/profile.ts';
 import { healthOf, retryWait } from '../source/health.ts';
 import { orderToken, rowToken, Tables, type Row } from './tables.ts';
 import { Board } from './board.ts';
+import type { FieldValue } from './values.ts';
 
 const parsed = parseProfile(profileDoc);
 if (!parsed.ok) throw new Error(parsed.problems.join());
@@ -133,6 +134,33 @@ describe('Patch', () => {
       { key: 'clock.game', value: stoppedClock(34_600, 'down', 2500), origin: 'controller' },
     ]);
     expect(patch.hold(2600)).toEqual([]);
+  });
+
+  it.each<[FieldValue, object | undefined, number | null]>([
+    [21, undefined, 21_000],
+    [34.7, undefined, 34_700],
+    ['2:05', undefined, 125_000],
+    [-1, undefined, null],
+    [NaN, undefined, null],
+    [false, undefined, null],
+    [3, { formula: 'reading * 60' }, 180_000],
+    [
+      '12.34',
+      { choose: { input: 'reading' }, cases: [{ is: ['12.34'], then: { fixed: '12:34' } }] },
+      754_000,
+    ],
+  ])('takes %j, converted by %j, for a clock at %s ms, or says that it is none', (value, as, ms) => {
+    const read = parsePatch({
+      schema: 1,
+      key: 'p',
+      source: 's',
+      links: [{ reading: 'time', field: 'clock.game', ...(as ? { as } : {}) }],
+    });
+    if (!read.ok) throw new Error(read.problems.join());
+    const patch = new Patch(read.value, (key) => profile.fields.find((f) => f.key === key));
+    const { changes, problems } = patch.changes([{ name: 'time', raw: '?', value: value as string }], 5);
+    if (ms === null) expect(problems).toEqual([expect.stringContaining('is not a clock')]);
+    else expect(changes).toMatchObject([{ value: { value: ms, running: false, until: ms } }]);
   });
 
   it('says when a clock field is fed something else, and blanks it on a blank', () => {

@@ -198,10 +198,17 @@ export function unnamedParts(
   return joined(bytes.filter((b) => !named(b.offset)));
 }
 
-/** The kind of reading that these characters look like: a clock, a whole number, else text. */
-export function kindOf(raw: string): 'clock' | 'integer' | 'text' {
+/**
+ * The kind of reading that bytes with this name, if they have one, are likely to be: what is written as a time is a
+ * clock, and so is 24 where the name speaks of a clock; one character is a flag where the name says that something runs
+ * or sounds; digits are a whole number; all else is text.
+ */
+export function kindFor(name: string, raw: string): 'clock' | 'flag' | 'integer' | 'text' {
+  const words: string[] = name.toLowerCase().match(/[a-z]+/g) ?? [];
+  const says = (...any: string[]) => any.some((w) => words.includes(w));
+  if (says('running', 'runs', 'horn', 'buzzer', 'siren') && raw.trim().length <= 1) return 'flag';
   const text = raw.trim();
-  if (/[:.]/.test(text) && parseClock(text)) return 'clock';
+  if ((/[:.]/.test(text) || says('clock', 'timer')) && parseClock(text)) return 'clock';
   return /^[+-]?\d+$/.test(text) ? 'integer' : 'text';
 }
 

@@ -174,7 +174,7 @@ export class Derivations {
     const { how } = doc;
     let chosen: string | null;
     this.problems.delete(key);
-    if (how.by === 'rotation') chosen = this.rotations.get(key)!.at(keys, how.dwell, now);
+    if (how.by === 'rotation') chosen = this.rotations.get(key)!.at(keys, how.dwell, now, how.order);
     else if (how.by === 'rank') chosen = keys[how.rank - 1] ?? null;
     else {
       const found = rowsTyped(rows ?? new Map(), how.is);

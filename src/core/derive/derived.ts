@@ -83,7 +83,11 @@ const pick = v.object({
     v.object({ by: v.literal('key'), is: v.pipe(v.string(), v.maxLength(200)) }),
     v.object({ by: v.literal('rank'), rank: wholeNumber(1, 5000) }),
     /** One row after another, each for `dwell` ms. */
-    v.object({ by: v.literal('rotation'), dwell: wholeNumber(500, 3_600_000) }),
+    v.object({
+      by: v.literal('rotation'),
+      dwell: wholeNumber(500, 3_600_000),
+      order: v.optional(v.picklist(['forwards', 'backwards', 'shuffled']), 'forwards'),
+    }),
   ]),
 });
 

@@ -1,11 +1,11 @@
 import * as v from 'valibot';
 import type { Change } from '../board/board.ts';
 import { isClock, shifted, type ClockState, type FieldValue, type Scalar } from '../board/values.ts';
-import { followClock, stoppedClock, type ClockReading } from '../clock/clock.ts';
+import { followClock, parseClock, stoppedClock, type ClockReading } from '../clock/clock.ts';
 import { isClockReading, type Reading } from '../decode/reading.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
 import type { FieldDef } from '../sport/profile.ts';
-import { evaluate, valueSchema } from '../value/value.ts';
+import { evaluate, valueSchema, type Value } from '../value/value.ts';
 
 const patchSchema = v.object({
   schema: v.literal(1),
@@ -18,7 +18,7 @@ const patchSchema = v.object({
       field: keySchema,
       /** For a clock: the reading that says whether it runs. Without one it is stopped at each reading. */
       running: v.optional(nameSchema),
-      /** The conversion: a Value that finds the reading as its input `reading`. */
+      /** The conversion: a Value that finds the reading as its input `reading`. What feeds a clock gives seconds. */
       as: v.optional(valueSchema),
       /** Its place among the sources that feed this field; 1, the default, comes first. */
       priority: v.optional(wholeNumber(1, 9)),
@@ -117,22 +117,32 @@ export class Patch {
     now: number,
   ): FieldValue | undefined {
     const def = this.defOf(link.field);
-    if (def?.kind === 'clock') {
-      if (value === null) {
-        this.clocks.delete(link.field);
-        return null;
-      }
-      if (!isClockReading(value)) return undefined;
-      const before = this.clocks.get(link.field)?.state ?? null;
-      const state = followClock(before, value, running, def.direction, now);
-      this.clocks.set(link.field, { state, said: value.ms });
-      return state;
+    const said = link.as ? converted(link.as, isClockReading(value) ? value.ms : value) : value;
+    if (def?.kind !== 'clock') return isClockReading(said) ? said.ms : said;
+    if (said === null) {
+      this.clocks.delete(link.field);
+      return null;
     }
-    const plain: Scalar = isClockReading(value) ? value.ms : value;
-    if (!link.as) return plain;
-    // The reading is the one thing that a conversion knows: as an input, and by its name in a formula.
-    const reading = (key: string) => (key === 'reading' ? plain : null);
-    const converted = evaluate(link.as, { field: reading, input: reading });
-    return isClock(converted) ? null : converted;
+    const clock = asClock(said);
+    if (!clock) return undefined;
+    const before = this.clocks.get(link.field)?.state ?? null;
+    const state = followClock(before, clock, running, def.direction, now);
+    this.clocks.set(link.field, { state, said: clock.ms });
+    return state;
   }
+}
+
+/** What a conversion makes of a reading, which is the one thing that it knows: as an input, and by name in a formula. */
+function converted(as: Value, reading: Scalar): Scalar {
+  const read = (key: string) => (key === 'reading' ? reading : null);
+  const made = evaluate(as, { field: read, input: read });
+  return isClock(made) ? null : made;
+}
+
+/** A clock's time out of what was said: a number is seconds, a text is read as a clock is written; else none. */
+function asClock(said: Scalar | ClockReading): ClockReading | null {
+  if (isClockReading(said)) return said;
+  if (typeof said === 'string') return parseClock(said);
+  if (typeof said !== 'number' || !(said >= 0)) return null;
+  return { ms: Math.floor(said * 10 + 1e-6) * 100, step: Number.isInteger(said) ? 1000 : 100 };
 }

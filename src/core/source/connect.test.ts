@@ -11,7 +11,7 @@ import {
   findCheck,
   findFraming,
   inCheck,
-  kindOf,
+  kindFor,
   Listener,
   unnamedParts,
   widened,
@@ -141,7 +141,18 @@ describe('listening for a button', () => {
     [' 7', 'integer'],
     ['R', 'text'],
     ['  ', 'text'],
-  ])('%j looks like %s', (raw, kind) => expect(kindOf(raw)).toBe(kind));
+  ])('%j looks like %s', (raw, kind) => expect(kindFor('', raw)).toBe(kind));
+  it.each([
+    ['shot clock', '24', 'clock'],
+    ['Penalty timer', ':34', 'clock'],
+    ['home time-outs', '2', 'integer'],
+    ['clock', 'ab', 'text'],
+    ['game running', 'S', 'flag'],
+    ['horn', '0', 'flag'],
+    ['running total', '104', 'integer'],
+  ])('called %j, %j is likely to be of the kind %s', (name, raw, kind) =>
+    expect(kindFor(name, raw)).toBe(kind),
+  );
 });
 
 describe('suggestions', () => {

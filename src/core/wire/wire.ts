@@ -80,16 +80,21 @@ export interface BytesOp {
   hex: string;
 }
 
-/** A table as desks see it: the first rows, and how many there are. */
+/** A table as desks see it. */
 export interface DeskTable {
   key: string;
   name: string;
   columns: string[];
   rows: [string, Row][];
-  total: number;
   origin: string;
   at: number;
   quality: Quality;
+}
+
+/** What changed in a table that desks have: the rows that are new or other; the order of all where it is another. */
+export interface TableChange extends Omit<DeskTable, 'columns'> {
+  change: true;
+  order?: string[];
 }
 
 export interface BoardField extends FieldState {
@@ -131,7 +136,7 @@ export interface DeskSnapshot {
 
 export type DeskOp =
   | { op: 'fields'; fields: BoardField[] }
-  | { op: 'tables'; tables: DeskTable[]; gone: string[] }
+  | { op: 'tables'; tables: (DeskTable | TableChange)[]; gone: string[] }
   | { op: 'item'; item: Item }
   | { op: 'lane'; lane: Lane }
   | { op: 'sources'; sources: SourceState[] }

@@ -15,7 +15,7 @@ import { ShowTime } from '../../core/tape/show-time.ts';
 import type { Traced } from '../../core/trace/traced.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import { Hub, serverNow } from './hub.ts';
-import { deskTables } from './tables.ts';
+import { ToldTables } from './tables.ts';
 import { BoardSaver } from './board-saver.ts';
 import { decideRequest } from './decisions.ts';
 import { carryOutDocuments, playGame, type Living } from './documents.ts';
@@ -59,6 +59,7 @@ export class Engine {
   /** The sources as they are saved. */
   private readonly bundles: Map<string, SourceBundle>;
   private readonly derivations: Derivations;
+  private readonly tables: ToldTables;
   private readonly log: LogLine[] = [];
   private readonly saver: BoardSaver;
   private readonly timers: NodeJS.Timeout[] = [];
@@ -72,6 +73,7 @@ export class Engine {
   ) {
     this.library = new Library(store);
     this.board = new Board(world.profile.fields);
+    this.tables = new ToldTables(this.board);
     this.resolver = new Resolver(this.board, this.picture);
     this.onAir = new OnAir(this.show, world, this.resolver);
     this.saver = new BoardSaver(this.board, store, logger);
@@ -315,7 +317,7 @@ export class Engine {
     this.tellProblems();
     const deltas = this.resolver.touch(changed);
     if (deltas.length) this.air({ op: 'layers', deltas });
-    if (tables.length) this.desk({ op: 'tables', ...deskTables(this.board, tables) });
+    if (tables.length) this.desk(this.tables.changes(tables));
     if (touched.length === 0) return;
     this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
     if (!this.deck.playing) this.saver.note(touched);
@@ -364,10 +366,7 @@ export class Engine {
       media: this.library.index.list(),
       defs: [...this.board.fields],
       fields: [...this.board.fields].map((d) => this.boardField(d.key)),
-      tables: deskTables(
-        this.board,
-        this.board.tables.list().map((t) => t.key),
-      ).tables,
+      tables: this.tables.whole(),
       items: [...this.show.items.values()] satisfies Item[],
       lanes: [...this.show.lanes.values()],
       templates: [...templates.values()],

@@ -2,13 +2,18 @@ import { readTraced, type Traced } from '../../core/trace/traced.ts';
 import type { WebSocket } from 'ws';
 import type { ClientMessage, ServerMessage, ShownRehearsal } from '../../core/wire/wire.ts';
 
-/** Above this many bytes waiting for one client, it is skipped ahead: it gets a snapshot once it has drained. */
+/**
+ * Above this many bytes waiting for one client, its newest snapshot not counted, it is skipped ahead: it gets a
+ * snapshot once it has drained.
+ */
 const BEHIND = 512 * 1024;
 const DRAIN_LOOK = 100;
 
 interface Client {
   socket: WebSocket;
   behind: boolean;
+  /** How many bytes may wait for it. */
+  most: number;
   watching: Traced | null;
 }
 
@@ -69,7 +74,7 @@ export class Hub {
     const text = JSON.stringify({ t: 'delta', seq: stream.seq, ops });
     for (const client of stream.clients) {
       if (client.behind) continue;
-      if (client.socket.bufferedAmount > BEHIND) client.behind = true;
+      if (client.socket.bufferedAmount > client.most) client.behind = true;
       else client.socket.send(text);
     }
   }
@@ -80,7 +85,7 @@ export class Hub {
     if (!stream) return;
     stream.seq++;
     for (const client of stream.clients) {
-      if (client.socket.bufferedAmount > BEHIND) client.behind = true;
+      if (client.socket.bufferedAmount > client.most) client.behind = true;
       else this.sendSnapshot(stream, client);
     }
   }
@@ -95,7 +100,7 @@ export class Hub {
   join(name: string, socket: WebSocket): void {
     const stream = this.streams.get(name);
     if (!stream) return socket.close(1008, 'no such stream');
-    const client: Client = { socket, behind: false, watching: null };
+    const client: Client = { socket, behind: false, most: BEHIND, watching: null };
     stream.clients.add(client);
     if (this.rehearsal) socket.send(JSON.stringify({ t: 'time', rehearsal: this.rehearsal }));
     this.sendSnapshot(stream, client);
@@ -120,7 +125,9 @@ export class Hub {
 
   private sendSnapshot(stream: Stream, client: Client): void {
     client.behind = false;
-    client.socket.send(JSON.stringify({ t: 'snapshot', seq: stream.seq, body: stream.snapshot() }));
+    const text = JSON.stringify({ t: 'snapshot', seq: stream.seq, body: stream.snapshot() });
+    client.most = BEHIND + Buffer.byteLength(text);
+    client.socket.send(text);
   }
 
   private receive(stream: Stream, client: Client, text: string): void {

@@ -2,23 +2,37 @@ import { XMLBuilder } from 'fast-xml-parser';
 import Papa from 'papaparse';
 import type { Board } from '../../core/board/board.ts';
 import type { Table } from '../../core/board/tables.ts';
-import type { DeskTable } from '../../core/wire/wire.ts';
+import { tableChange, wholeTable } from '../../core/wire/table-change.ts';
+import type { DeskOp, DeskTable, TableChange } from '../../core/wire/wire.ts';
 import { readout, type Readout } from './readouts.ts';
 
-/** Desks get this many rows of a table; the read-out has all. */
-const SHOWN = 500;
+/** What the desks know of the board's tables, so that they are told what changed and no more. */
+export class ToldTables {
+  private readonly told = new Map<string, Readonly<Table>>();
 
-/** Some of the board's tables as desks see them, and which of them are gone. */
-export function deskTables(board: Board, keys: readonly string[]): { tables: DeskTable[]; gone: string[] } {
-  const found = keys.flatMap((key) => board.tables.get(key) ?? []);
-  return {
-    tables: found.map(({ rows, ...table }) => ({
-      ...table,
-      rows: [...rows].slice(0, SHOWN),
-      total: rows.size,
-    })),
-    gone: keys.filter((key) => !board.tables.get(key)),
-  };
+  constructor(private readonly board: Board) {}
+
+  /** Every table whole, for a page that comes. */
+  whole(): DeskTable[] {
+    return this.board.tables.list().map(wholeTable);
+  }
+
+  /** What changed in these tables since it was told last, and which of them are gone. */
+  changes(keys: readonly string[]): Extract<DeskOp, { op: 'tables' }> {
+    const tables: (DeskTable | TableChange)[] = [];
+    const gone: string[] = [];
+    for (const key of new Set(keys)) {
+      const now = this.board.tables.get(key);
+      if (now) {
+        tables.push(tableChange(this.told.get(key), now));
+        this.told.set(key, now);
+      } else {
+        gone.push(key);
+        this.told.delete(key);
+      }
+    }
+    return { op: 'tables', tables, gone };
+  }
 }
 
 /** One table in an open format, all of its rows; null for a table or a format that is not there. */

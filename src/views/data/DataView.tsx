@@ -134,7 +134,7 @@ function Data({ desk, state, snapshot }: Seen) {
         <ul>
           {plain
             .filter((t) => like(t.name, t.key))
-            .map((t) => entry(t.key, t.name, `${t.total} rows from ${t.origin}`))}
+            .map((t) => entry(t.key, t.name, `${t.rows.length} rows from ${t.origin}`))}
         </ul>
       </aside>
       {current ? (
@@ -161,12 +161,7 @@ function Data({ desk, state, snapshot }: Seen) {
                 <a href={`/state/tables/${table.key}.json`}>JSON</a>,{' '}
                 <a href={`/state/tables/${table.key}.xml`}>XML</a>.
               </p>
-              <Rows
-                columns={table.columns}
-                rows={table.rows}
-                total={table.total}
-                traced={{ table: table.key, trail }}
-              />
+              <Rows columns={table.columns} rows={table.rows} traced={{ table: table.key, trail }} />
             </section>
           ) : (
             <p className={shell['waiting']}>

@@ -1,6 +1,7 @@
 import type { Derived } from '../../core/derive/derived.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import type { Desk } from '../shared/desk.ts';
+import { matching, rowInWords } from '../value/context.ts';
 import { Rows } from './Rows.tsx';
 import shell from '../shared/View.module.css';
 
@@ -27,7 +28,7 @@ export function PickEditor({
           ? { by: 'key', is: table?.rows[0]?.[0] ?? '' }
           : next === 'rank'
             ? { by: 'rank', rank: 1 }
-            : { by: 'rotation', dwell: 8000 },
+            : { by: 'rotation', dwell: 8000, order: 'forwards' },
     });
   const [row] = table?.rows.filter(([key]) => key === current) ?? [];
   return (
@@ -61,11 +62,12 @@ export function PickEditor({
               onChange={(e) => onChange({ ...pick, how: { by: 'key', is: e.target.value } })}
             />
             <datalist id="row-keys">
-              {table?.rows.map(([key, r]) => (
-                <option key={key} value={key}>
-                  {Object.values(r).slice(0, 4).join(' ')}
-                </option>
-              ))}
+              {table &&
+                matching(table.rows, how.is).map(([key, r]) => (
+                  <option key={key} value={key}>
+                    {rowInWords(key, r)}
+                  </option>
+                ))}
             </datalist>
           </label>
         )}
@@ -93,16 +95,31 @@ export function PickEditor({
               onChange={(e) =>
                 onChange({
                   ...pick,
-                  how: { by: 'rotation', dwell: Math.max(500, Math.round(Number(e.target.value) * 1000)) },
+                  how: { ...how, dwell: Math.max(500, Math.round(Number(e.target.value) * 1000)) },
                 })
               }
             />{' '}
             s
           </label>
         )}
+        {how.by === 'rotation' && (
+          <label>
+            in order{' '}
+            <select
+              value={how.order}
+              onChange={(e) =>
+                onChange({ ...pick, how: { ...how, order: e.target.value as typeof how.order } })
+              }
+            >
+              <option value="forwards">of the table, first to last</option>
+              <option value="backwards">last to first</option>
+              <option value="shuffled">shuffled anew each round</option>
+            </select>
+          </label>
+        )}
       </div>
       <p className={shell['dim']}>Now</p>
-      {row && table ? <Rows columns={table.columns} rows={[row]} total={1} /> : <p>no row</p>}
+      {row && table ? <Rows columns={table.columns} rows={[row]} /> : <p>no row</p>}
     </section>
   );
 }

@@ -9,7 +9,6 @@ const DRAWN = 100;
 interface Props {
   columns: readonly string[];
   rows: readonly (readonly [string, Row])[];
-  total: number;
   /** The table's key on the board and the trail that its cells start; none for what is not on the board. */
   traced?: { table: string; trail: Trail } | null;
 }
@@ -32,7 +31,7 @@ function onKeyDown(event: React.KeyboardEvent<HTMLElement>): void {
 }
 
 /** Rows of a table of the board. Any cell of it can be traced back to where it comes from. */
-export function Rows({ columns, rows, total, traced }: Props) {
+export function Rows({ columns, rows, traced }: Props) {
   const at = traced?.trail.at;
   const chosen = at && 'cell' in at && at.cell.table === traced?.table ? at.cell : null;
   if (rows.length === 0) return <p className={shell['dim']}>No row is there now.</p>;
@@ -71,7 +70,7 @@ export function Rows({ columns, rows, total, traced }: Props) {
           ))}
         </tbody>
       </table>
-      {total > DRAWN && <p className={shell['dim']}>and {total - DRAWN} more</p>}
+      {rows.length > DRAWN && <p className={shell['dim']}>and {rows.length - DRAWN} more</p>}
     </div>
   );
 }

@@ -4,7 +4,8 @@ import type { Derived, DerivedTable } from '../../core/derive/derived.ts';
 import { columnName, TableMaker, type TableReader } from '../../core/derive/table.ts';
 import type { DeskTable } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
-import { rowInWords, type ValueContext } from '../value/context.ts';
+import type { ValueContext } from '../value/context.ts';
+import { RowChooser } from '../value/RowChooser.tsx';
 import { ValueEditor } from '../value/ValueEditor.tsx';
 import { FormulaInput } from '../value/FormulaInput.tsx';
 import type { Trail } from '../shared/trace/trail.ts';
@@ -21,9 +22,6 @@ interface Props {
   traced: { table: string; trail: Trail } | null;
   onChange: (table: Derived) => void;
 }
-
-/** How many rows can be chosen to stand beside the formulas. */
-const CHOSEN_FROM = 500;
 
 const HOWS = {
   sum: 'sum',
@@ -177,17 +175,12 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
         </Step>
         {tried && (table.compute.length > 0 || table.where !== null) && (
           <Step name="Tried on">
-            <select
-              value={chosen}
-              aria-label="Row beside the formulas"
-              onChange={(e) => setBeside(e.target.value)}
-            >
-              {keys.slice(0, CHOSEN_FROM).map((key) => (
-                <option key={key} value={key}>
-                  {rowInWords(key, maker?.row(key)?.row ?? {})}
-                </option>
-              ))}
-            </select>
+            <RowChooser
+              rows={keys.map((key) => [key, maker?.row(key)?.row ?? {}] as const)}
+              chosen={chosen}
+              label="Row beside the formulas"
+              onChoose={setBeside}
+            />
           </Step>
         )}
         <Step name="Only where">
@@ -331,7 +324,7 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
         {typeof made === 'string' ? (
           <p className={shell['refused']}>{made}</p>
         ) : (
-          <Rows columns={made.columns} rows={made.rows} total={made.rows.length} traced={traced} />
+          <Rows columns={made.columns} rows={made.rows} traced={traced} />
         )}
       </section>
     </>

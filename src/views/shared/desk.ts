@@ -8,6 +8,7 @@ import type { Part } from '../../core/tape/tape.ts';
 import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { ShowAction } from '../../core/show/show.ts';
 import type { BoardView } from '../../core/show/preflight.ts';
+import { changedTable } from '../../core/wire/table-change.ts';
 import type { BoardField, DeskOp, DeskSnapshot, Trace } from '../../core/wire/wire.ts';
 import { openLink, type Link } from '../../stage/link.ts';
 
@@ -246,13 +247,19 @@ export class Desk implements BoardView {
         return;
       }
       case 'tables': {
+        const known = new Map(desk.tables.map((t) => [t.key, t]));
+        for (const key of op.gone) known.delete(key);
+        const news = op.tables.flatMap((t) => {
+          const was = known.get(t.key);
+          const now = !('change' in t) ? t : was && changedTable(was, t);
+          return now ? [now] : [];
+        });
+        for (const t of news) known.set(t.key, t);
         const tokens = [
-          ...op.tables.flatMap((t) => this.tables.put(t, t.origin, t.at)),
+          ...news.flatMap((t) => this.tables.put(t, t.origin, t.at)),
           ...op.gone.flatMap((key) => this.tables.remove(key)),
         ];
-        const kept = desk.tables.filter((t) => !op.gone.includes(t.key));
-        const tables = op.tables.reduce((list, t) => withOne(list, t, (x) => x.key), kept);
-        this.set({ desk: { ...desk, tables } });
+        this.set({ desk: { ...desk, tables: [...known.values()] } });
         return this.tellFields(tokens);
       }
       case 'item':

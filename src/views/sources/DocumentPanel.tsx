@@ -13,6 +13,7 @@ import { ageText } from '../shared/time.ts';
 import type { DocumentLook, Looked } from './document.ts';
 import { keyOf, withDocument } from './draft.ts';
 import { useFeeds } from './feeds.tsx';
+import { NameInput } from './NameInput.tsx';
 import { sayValue } from './ReadingTable.tsx';
 import { TablePanel } from './TablePanel.tsx';
 import { Tree, type Pick } from './Tree.tsx';
@@ -184,6 +185,7 @@ function DocumentReadings({
   const feeds = useFeeds({
     bundle,
     readings: readings.map((r) => r.name),
+    clocks: readings.filter((r) => r.as === 'clock').map((r) => r.name),
     flags: readings.filter((r) => r.as === 'flag').map((r) => r.name),
     defs,
     bundles,
@@ -220,15 +222,10 @@ function DocumentReadings({
           return (
             <tr key={r.name} data-reading={r.name}>
               <td>
-                <input
-                  defaultValue={r.name}
-                  aria-label="Name"
-                  onBlur={(e) => {
-                    const name = e.target.value.trim();
-                    if (!name || name === r.name || readings.some((x) => x.name === name))
-                      return void (e.target.value = r.name);
-                    change(r, { ...r, name });
-                  }}
+                <NameInput
+                  name={r.name}
+                  taken={readings.map((x) => x.name)}
+                  onRename={(name) => change(r, { ...r, name })}
                 />
               </td>
               <td>

@@ -6,7 +6,7 @@ import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { withReadings } from './draft.ts';
 import { useFeeds } from './feeds.tsx';
-import type { Selection } from './Ruler.tsx';
+import { NameInput } from './NameInput.tsx';
 import shell from '../shared/View.module.css';
 import css from './SourcesView.module.css';
 
@@ -57,11 +57,12 @@ interface TableProps {
   defs: FieldDef[];
   bundles: SourceBundle[];
   onChange: (bundle: SourceBundle) => void;
-  onSelect: (selection: Selection) => void;
+  /** Opens a reading to be changed. */
+  onEdit: (reading: ReadingDef) => void;
 }
 
 /** Every reading with what it says now and what it feeds. */
-export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, onSelect }: TableProps) {
+export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, onEdit }: TableProps) {
   const readings = bundle.map!.readings;
   const saidIn = (of: Uint8Array | null, name: string) => {
     const def = readings.find((r) => r.name === name);
@@ -71,6 +72,7 @@ export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, o
   const feeds = useFeeds({
     bundle,
     readings: readings.map((r) => r.name),
+    clocks: readings.filter((r) => r.kind === 'clock').map((r) => r.name),
     flags: readings.filter((r) => r.kind === 'flag' || r.kind === 'bit').map((r) => r.name),
     defs,
     bundles,
@@ -98,34 +100,41 @@ export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, o
           return (
             <tr key={r.name} data-reading={r.name}>
               <td>
-                <input
-                  defaultValue={r.name}
-                  aria-label="Name"
-                  onBlur={(e) => {
-                    const to = e.target.value.trim();
-                    if (!to || to === r.name || readings.some((x) => x.name === to))
-                      return void (e.target.value = r.name);
+                <NameInput
+                  name={r.name}
+                  taken={readings.map((x) => x.name)}
+                  onRename={(to) =>
                     onChange(
                       withReadings(
                         bundle,
                         readings.map((x) => (x === r ? { ...r, name: to } : x)),
                         { from: r.name, to },
                       ),
-                    );
-                  }}
+                    )
+                  }
                 />
               </td>
               <td>
                 <button
                   type="button"
                   className={css['place']}
-                  onClick={() => onSelect({ offset: r.offset, length: r.length })}
+                  title={`Change the bytes or the kind of ${r.name}`}
+                  onClick={() => onEdit(r)}
                 >
                   {r.offset}
                   {r.length > 1 && `–${r.offset + r.length - 1}`}
                 </button>
               </td>
-              <td>{kindText(r)}</td>
+              <td>
+                <button
+                  type="button"
+                  className={css['kind']}
+                  title={`Change the bytes or the kind of ${r.name}`}
+                  onClick={() => onEdit(r)}
+                >
+                  {kindText(r)}
+                </button>
+              </td>
               {(frame || !sample) && <td className={css['now']}>{valueOf(frame, r)}</td>}
               {sample && <td className={css['sample']}>{valueOf(sample, r)}</td>}
               <td>{feeds.cell(r.name)}</td>

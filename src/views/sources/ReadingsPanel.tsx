@@ -2,7 +2,7 @@ import { useMemo, useRef, useState } from 'react';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
 import {
   inCheck,
-  kindOf,
+  kindFor,
   Listener,
   unnamedParts,
   widened,
@@ -14,8 +14,9 @@ import type { FieldDef } from '../../core/sport/profile.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Heard } from './bytes.ts';
-import { readHex, withReadings, writeHex } from './draft.ts';
-import { KINDS, ReadingTable, valueOf } from './ReadingTable.tsx';
+import { nameOfBytes, readHex, readingOfKind, withReadings, writeHex } from './draft.ts';
+import { ReadingForm } from './ReadingForm.tsx';
+import { ReadingTable } from './ReadingTable.tsx';
 import { Ruler, type Selection } from './Ruler.tsx';
 import css from './SourcesView.module.css';
 
@@ -77,6 +78,8 @@ export function useListening(): Listening {
 /** The bytes' meaning: select or listen, name, and say which field of the board each reading feeds. */
 export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listening }: Props) {
   const [selection, setSelection] = useState<Selection | null>(null);
+  /** The reading that is changed; null: what is selected becomes a new one. */
+  const [changing, setChanging] = useState<string | null>(null);
   const readings = bundle.map!.readings;
   // With nothing live, what was captured stands in.
   const captured = bundle.map!.sample;
@@ -93,22 +96,38 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
   );
   useKeys({ l: () => (listening.phase === 'off' ? listening.start() : listening.stop()) });
 
-  const selectRun = (run: ChangedRun) => frame && setSelection(widened(run, frame));
-  const add = (reading: ReadingDef) => {
+  const known = readings.find((r) => r.name === changing) ?? null;
+  const open = (at: Selection | null, reading: string | null) => {
+    setSelection(at);
+    setChanging(reading);
+  };
+  const put = (next: ReadingDef[], renamed?: { from: string; to: string }) => {
     onChange(
       withReadings(
         bundle,
-        [...readings, reading].sort((a, b) => a.offset - b.offset),
+        next.toSorted((a, b) => a.offset - b.offset),
+        renamed,
       ),
     );
-    setSelection(null);
     listening.stop();
+  };
+  /** What a button changed becomes a reading at once; its name and kind can be mended in the form that opens. */
+  const takeRun = (run: ChangedRun) => {
+    if (!frame) return;
+    const at = widened(run, frame);
+    const name = nameOfBytes(
+      at,
+      readings.map((r) => r.name),
+    );
+    const raw = asciiText(frame, at.offset, at.offset + at.length);
+    put([...readings, readingOfKind(kindFor('', raw), { name, ...at }, raw)]);
+    open(at, name);
   };
 
   return (
     <section className={css['panel']} aria-label="Readings">
-      <h2>
-        Readings{' '}
+      <div className={css['heading']}>
+        <h2>Readings</h2>
         {heard.frame ? (
           <Button
             onClick={() =>
@@ -123,7 +142,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
         ) : (
           frame && <small className={css['counts']}>shown against the captured sample; nothing is live</small>
         )}
-      </h2>
+      </div>
       {!frame ? (
         <p className={css['counts']}>No frame has come by this cut yet.</p>
       ) : (
@@ -133,7 +152,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
             changedAt={heard.changedAt}
             readings={readings}
             selection={selection}
-            onSelect={setSelection}
+            onSelect={(at) => open(at, at && changing)}
             heard={heardBytes}
           />
           <div className={css['fields']}>
@@ -158,19 +177,29 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
                 'Drag over bytes to select them, or listen while you press a button on the controller.'}
             </span>
             {runs.map((run) => (
-              <Button key={run.offset} onClick={() => selectRun(run)}>
+              <Button key={run.offset} onClick={() => takeRun(run)} title="Make a reading of it">
                 byte {run.offset}
                 {run.length > 1 && `–${run.offset + run.length - 1}`}: “{run.before}” → “{run.after}”
               </Button>
             ))}
           </div>
           {selection && (
-            <NewReading
-              key={`${selection.offset}-${selection.length}`}
+            <ReadingForm
+              key={known ? `change ${known.name}` : `${selection.offset}-${selection.length}`}
               frame={frame}
               selection={selection}
-              taken={readings.map((r) => r.name)}
-              onAdd={add}
+              known={known}
+              taken={readings.flatMap((r) => (r === known ? [] : [r.name]))}
+              onDone={(reading) => {
+                if (known)
+                  put(
+                    readings.map((r) => (r === known ? reading : r)),
+                    { from: known.name, to: reading.name },
+                  );
+                else put([...readings, reading]);
+                open(null, null);
+              }}
+              onCancel={() => open(null, null)}
             />
           )}
         </>
@@ -182,196 +211,8 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
         defs={defs}
         bundles={bundles}
         onChange={onChange}
-        onSelect={setSelection}
+        onEdit={(r) => open({ offset: r.offset, length: r.length }, r.name)}
       />
     </section>
-  );
-}
-
-function NewReading({
-  frame,
-  selection,
-  taken,
-  onAdd,
-}: {
-  frame: Uint8Array;
-  selection: Selection;
-  taken: string[];
-  onAdd: (r: ReadingDef) => void;
-}) {
-  const raw = asciiText(frame, selection.offset, selection.offset + selection.length);
-  const [name, setName] = useState('');
-  const [kind, setKind] = useState<ReadingDef['kind']>(kindOf(raw));
-  const [on, setOn] = useState(raw.trim());
-  const [more, setMore] = useState<Extras>({
-    page: '',
-    written: '',
-    signed: false,
-    littleEnd: false,
-    bit: 0,
-  });
-  const set = (part: Partial<Extras>) => setMore({ ...more, ...part });
-  const reading = readingOf({ name: name.trim(), ...selection }, kind, on, more);
-  const problem = !name.trim()
-    ? 'Give it a name.'
-    : taken.includes(name.trim())
-      ? 'That name is taken.'
-      : kind === 'flag' && !on
-        ? 'Say which character means yes.'
-        : null;
-  return (
-    <form
-      className={css['new']}
-      aria-label="New reading"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (!problem) onAdd(reading);
-      }}
-    >
-      <span>
-        {selection.length === 1
-          ? `Byte ${selection.offset}`
-          : `Bytes ${selection.offset}–${selection.offset + selection.length - 1}`}{' '}
-        “{raw}”
-      </span>
-      <label>
-        Name <input autoFocus value={name} onChange={(e) => setName(e.target.value)} maxLength={80} />
-      </label>
-      <label>
-        Kind{' '}
-        <select value={kind} onChange={(e) => setKind(e.target.value as ReadingDef['kind'])}>
-          {Object.entries(KINDS)
-            .filter(
-              ([k]) => (k !== 'bit' || selection.length === 1) && (k !== 'binary' || selection.length <= 4),
-            )
-            .map(([k, label]) => (
-              <option key={k} value={k}>
-                {label}
-              </option>
-            ))}
-        </select>
-      </label>
-      {kind === 'flag' && (
-        <label>
-          Yes is <input value={on} onChange={(e) => setOn(e.target.value)} size={2} maxLength={8} />
-        </label>
-      )}
-      <KindExtras kind={kind} more={more} onSet={set} />
-      <span className={css['now']}>→ {valueOf(frame, reading)}</span>
-      <Button type="submit" main disabled={problem !== null} title={problem ?? undefined}>
-        Add reading
-      </Button>
-    </form>
-  );
-}
-
-interface Extras {
-  page: string;
-  written: string;
-  signed: boolean;
-  littleEnd: boolean;
-  bit: number;
-}
-
-/** The reading that the form describes. */
-function readingOf(
-  place: { name: string } & Selection,
-  kind: ReadingDef['kind'],
-  on: string,
-  { page, written, signed, littleEnd, bit }: Extras,
-): ReadingDef {
-  const base = { ...place, blank: 'blank' as const };
-  switch (kind) {
-    case 'flag':
-      return { ...base, kind, on };
-    case 'text':
-      return { ...base, kind, ...(page ? { page: page as 'utf-8' } : {}) };
-    case 'clock':
-      return { ...base, kind, ...(written ? clockWritten(written) : {}) };
-    case 'binary':
-      return { ...base, kind, signed, littleEnd };
-    case 'bit':
-      return { ...base, kind, length: 1, bit };
-    default:
-      return { ...base, kind };
-  }
-}
-
-const clockWritten = (how: string) => ({
-  written: how.startsWith('bcd') ? ('bcd' as const) : ('digits' as const),
-  ...(how.endsWith('tenths') ? { tenths: true } : {}),
-});
-
-/** What some kinds ask besides. */
-function KindExtras({
-  kind,
-  more,
-  onSet,
-}: {
-  kind: ReadingDef['kind'];
-  more: Extras;
-  onSet: (part: Partial<Extras>) => void;
-}) {
-  const choose = (
-    label: string,
-    value: string | number,
-    options: [string | number, string][],
-    set: (v: string) => void,
-  ) => (
-    <label>
-      {label}{' '}
-      <select value={value} onChange={(e) => set(e.target.value)}>
-        {options.map(([v, text]) => (
-          <option key={v} value={v}>
-            {text}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-  if (kind === 'text')
-    return choose(
-      'Code page',
-      more.page,
-      [
-        ['', 'ASCII'],
-        ['utf-8', 'UTF-8'],
-        ['windows-1252', 'Windows 1252'],
-        ['iso-8859-2', 'ISO 8859-2'],
-        ['windows-1251', 'Windows 1251'],
-        ['ibm866', 'IBM 866'],
-      ],
-      (page) => onSet({ page }),
-    );
-  if (kind === 'clock')
-    return choose(
-      'Written',
-      more.written,
-      [
-        ['', '12:34'],
-        ['digits', '1234'],
-        ['digits tenths', '12345, last is tenths'],
-        ['bcd', 'BCD 12 34'],
-        ['bcd tenths', 'BCD, last is tenths'],
-      ],
-      (written) => onSet({ written }),
-    );
-  if (kind === 'bit')
-    return choose(
-      'Bit',
-      more.bit,
-      [0, 1, 2, 3, 4, 5, 6, 7].map((n) => [n, n === 0 ? '0, lowest' : n === 7 ? '7, highest' : String(n)]),
-      (bit) => onSet({ bit: Number(bit) }),
-    );
-  if (kind !== 'binary') return null;
-  return (
-    <>
-      {(['signed', 'littleEnd'] as const).map((part) => (
-        <label key={part}>
-          <input type="checkbox" checked={more[part]} onChange={(e) => onSet({ [part]: e.target.checked })} />{' '}
-          {part === 'signed' ? 'signed' : 'little end first'}
-        </label>
-      ))}
-    </>
   );
 }

@@ -5,9 +5,11 @@ import type { Template } from '../../core/template/layers.ts';
 import {
   copyOf,
   keyOf,
+  nameOfBytes,
   newBundle,
   readCases,
   readHex,
+  readingOfKind,
   whatGoes,
   withCut,
   withLinks,
@@ -34,6 +36,26 @@ describe('a source being made', () => {
       patch: null,
     });
     expect(parseBundle(copy).ok).toBe(true);
+  });
+  it.each([
+    ['flag', 'R', { on: 'R' }],
+    ['flag', '0', { on: '1' }],
+    ['flag', '   ', { on: '1' }],
+    ['bit', 'A', { bit: 0, length: 1 }],
+    ['binary', 'A', { signed: false, littleEnd: false }],
+    ['clock', '24', {}],
+  ] as const)('a reading of the kind %s where %j stands is whole', (kind, raw, wanted) => {
+    const made = readingOfKind(
+      kind,
+      { name: nameOfBytes({ offset: 3, length: 1 }, []), offset: 3, length: 1 },
+      raw,
+    );
+    expect(made).toMatchObject({ kind, name: 'byte 3', ...wanted });
+    expect(parseBundle(withReadings(withCut(newBundle('A', []), cut), [made]))).toMatchObject({ ok: true });
+  });
+  it('names bytes that nobody named, each differently', () => {
+    expect(nameOfBytes({ offset: 6, length: 3 }, [])).toBe('bytes 6–8');
+    expect(nameOfBytes({ offset: 8, length: 1 }, ['byte 8', 'byte 8 (2)'])).toBe('byte 8 (3)');
   });
   it('says what deleting it takes with it: fields without another source, its tables and what is made of them', () => {
     const links = ['home.score', 'away.score'].map((field) => ({ reading: 'x', field }));

@@ -78,6 +78,37 @@ export function withReadings(
   return withLinks({ ...bundle, map: { ...bundle.map, readings } }, links);
 }
 
+/** A reading of this kind at a place, with what the kind wants set from what stands there now. */
+export function readingOfKind(
+  kind: ReadingDef['kind'],
+  place: { name: string; offset: number; length: number },
+  raw: string,
+): ReadingDef {
+  const base = { ...place, blank: 'blank' as const };
+  switch (kind) {
+    case 'flag':
+      // A flag is looked at mostly while it says no.
+      return { ...base, kind, on: /^[0\s]*$/.test(raw) ? '1' : raw.trim().slice(0, 8) };
+    case 'binary':
+      return { ...base, kind, signed: false, littleEnd: false };
+    case 'bit':
+      return { ...base, kind, length: 1, bit: 0 };
+    default:
+      return { ...base, kind };
+  }
+}
+
+/** What a reading of these bytes is called until somebody names it. */
+export function nameOfBytes(
+  { offset, length }: { offset: number; length: number },
+  taken: readonly string[],
+): string {
+  const name = length === 1 ? `byte ${offset}` : `bytes ${offset}–${offset + length - 1}`;
+  let free = name;
+  for (let n = 2; taken.includes(free); n++) free = `${name} (${n})`;
+  return free;
+}
+
 /** Changes what is read from documents; links follow as they do for bytes. */
 export function withDocument(
   bundle: SourceBundle,

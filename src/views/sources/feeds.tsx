@@ -13,8 +13,9 @@ const GROUPS = ['clocks', 'situation', 'home', 'away'] as const;
 
 interface Props {
   bundle: SourceBundle;
-  /** The names of its readings, and of those that say yes or no. */
+  /** The names of its readings, of those that are clocks, and of those that say yes or no. */
   readings: readonly string[];
+  clocks: readonly string[];
   flags: readonly string[];
   defs: FieldDef[];
   bundles: SourceBundle[];
@@ -26,7 +27,17 @@ interface Props {
 }
 
 /** The patch of one source: what each reading feeds, what is proposed, and how both are changed. */
-export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, nowOf, sampleOf }: Props) {
+export function useFeeds({
+  bundle,
+  readings,
+  clocks,
+  flags,
+  defs,
+  bundles,
+  onChange,
+  nowOf,
+  sampleOf,
+}: Props) {
   const [editing, setEditing] = useState<string | null>(null);
   const links = bundle.patch?.links ?? [];
   const fed = new Set(links.map((l) => l.field));
@@ -124,7 +135,7 @@ export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, now
             </select>
           </label>
         )}
-        {known && def?.kind !== 'clock' && (
+        {known && (def?.kind !== 'clock' || !clocks.includes(name)) && (
           <label>
             {' '}
             as{' '}
@@ -132,7 +143,9 @@ export function useFeeds({ bundle, readings, flags, defs, bundles, onChange, now
               <input
                 key={cases}
                 defaultValue={cases}
-                placeholder={def?.kind === 'choice' ? `H=${def.choices[0]}` : 'it is'}
+                placeholder={
+                  def?.kind === 'choice' ? `H=${def.choices[0]}` : def?.kind === 'clock' ? 'seconds' : 'it is'
+                }
                 aria-label={`Conversion of ${name}`}
                 size={12}
                 onBlur={(e) => link(name, { as: readCases(e.target.value) })}

@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { typedText } from '../../core/sport/profile.ts';
 import { isClock } from '../../core/board/values.ts';
 import { evaluate, namesIn, troubleIn, type Scope, type Value } from '../../core/value/value.ts';
-import { rowInWords, rowScope, sampleScope, type ValueContext } from './context.ts';
+import { RowChooser } from './RowChooser.tsx';
+import { rowScope, sampleScope, type ValueContext } from './context.ts';
 import css from './ValueEditor.module.css';
 
 interface Props {
@@ -61,17 +62,12 @@ export function Trial({ value, context }: Props) {
           </label>
         ))}
       {table && (
-        <select
-          value={chosen?.[0] ?? ''}
-          aria-label={`Row of ${table.name}`}
-          onChange={(e) => setRow(e.target.value)}
-        >
-          {table.rows.map(([key, cells]) => (
-            <option key={key} value={key}>
-              {rowInWords(key, cells)}
-            </option>
-          ))}
-        </select>
+        <RowChooser
+          rows={table.rows}
+          chosen={chosen?.[0] ?? ''}
+          label={`Row of ${table.name}`}
+          onChoose={setRow}
+        />
       )}
       {problem && (
         <span className={css['wrong']} role="status">

@@ -1,0 +1,178 @@
+import { useState } from 'react';
+import { kindFor } from '../../core/decode/discover.ts';
+import type { ReadingDef } from '../../core/decode/frame-map.ts';
+import { asciiText } from '../../core/decode/reading.ts';
+import { Button } from '../../ui/Button.tsx';
+import { readingOfKind } from './draft.ts';
+import { KINDS, valueOf } from './ReadingTable.tsx';
+import type { Selection } from './Ruler.tsx';
+import css from './SourcesView.module.css';
+
+interface Props {
+  frame: Uint8Array;
+  selection: Selection;
+  /** The reading that is changed; none: a new one is made. */
+  known: ReadingDef | null;
+  /** The names that other readings have. */
+  taken: readonly string[];
+  onDone: (reading: ReadingDef) => void;
+  onCancel: () => void;
+}
+
+/** One reading: its name, its kind and what belongs to that, with what it says at once. */
+export function ReadingForm({ frame, selection, known, taken, onDone, onCancel }: Props) {
+  const raw = asciiText(frame, selection.offset, selection.offset + selection.length);
+  const [name, setName] = useState(known?.name ?? '');
+  // Until a kind is chosen by hand, the bytes and the name say which it is likely to be.
+  const [chosen, setChosen] = useState<ReadingDef | null>(known);
+  const base = chosen ?? readingOfKind(kindFor(name, raw), { name, ...selection }, raw);
+  const reading = { ...base, ...selection, name: name.trim() } as ReadingDef;
+  const set = (part: object) => setChosen({ ...reading, ...part } as ReadingDef);
+  const problem = !reading.name
+    ? 'Give it a name.'
+    : taken.includes(reading.name)
+      ? 'That name is taken.'
+      : reading.kind === 'flag' && !reading.on
+        ? 'Say which character means yes.'
+        : reading.kind === 'bit' && selection.length !== 1
+          ? 'One bit is in one byte.'
+          : reading.kind === 'binary' && selection.length > 4
+            ? 'A binary number has four bytes at most.'
+            : null;
+  return (
+    <form
+      className={css['new']}
+      aria-label={known ? `Reading ${known.name}` : 'New reading'}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!problem) onDone(reading);
+      }}
+      onKeyDown={(event) => event.key === 'Escape' && onCancel()}
+    >
+      <span>
+        {selection.length === 1
+          ? `Byte ${selection.offset}`
+          : `Bytes ${selection.offset}–${selection.offset + selection.length - 1}`}{' '}
+        “{raw}”
+      </span>
+      <label>
+        Name{' '}
+        <input
+          autoFocus
+          value={name}
+          onFocus={(e) => e.target.select()}
+          onChange={(e) => setName(e.target.value)}
+          maxLength={80}
+        />
+      </label>
+      <label>
+        Kind{' '}
+        <select
+          value={reading.kind}
+          onChange={(e) =>
+            setChosen(readingOfKind(e.target.value as ReadingDef['kind'], { name, ...selection }, raw))
+          }
+        >
+          {Object.entries(KINDS)
+            .filter(
+              ([k]) =>
+                k === reading.kind ||
+                ((k !== 'bit' || selection.length === 1) && (k !== 'binary' || selection.length <= 4)),
+            )
+            .map(([k, label]) => (
+              <option key={k} value={k}>
+                {label}
+              </option>
+            ))}
+        </select>
+      </label>
+      <Extras reading={reading} onSet={set} />
+      <span className={css['now']}>→ {valueOf(frame, reading)}</span>
+      <span className={css['actions']}>
+        <Button type="submit" main disabled={problem !== null} title={problem ?? undefined}>
+          {known ? 'Change reading' : 'Add reading'}
+        </Button>
+        <Button onClick={onCancel} shortcut="Esc">
+          Cancel
+        </Button>
+        {name && problem && <small className={css['counts']}>{problem}</small>}
+      </span>
+    </form>
+  );
+}
+
+const WRITTEN = {
+  '': '12:34',
+  digits: '1234',
+  'digits tenths': '12345, last is tenths',
+  bcd: 'BCD 12 34',
+  'bcd tenths': 'BCD, last is tenths',
+};
+const PAGES = {
+  '': 'ASCII',
+  'utf-8': 'UTF-8',
+  'windows-1252': 'Windows 1252',
+  'iso-8859-2': 'ISO 8859-2',
+  'windows-1251': 'Windows 1251',
+  ibm866: 'IBM 866',
+};
+const BLANKS = { blank: 'nothing', zero: 'zero', keep: 'what it said before' };
+const BITS = Object.fromEntries(
+  Array.from({ length: 8 }, (_, n) => [n, n === 0 ? '0, lowest' : n === 7 ? '7, highest' : String(n)]),
+);
+
+/** What its kind asks besides. */
+function Extras({ reading, onSet }: { reading: ReadingDef; onSet: (part: object) => void }) {
+  const choose = (label: string, value: string | number, options: object, set: (v: string) => void) => (
+    <label>
+      {label}{' '}
+      <select value={value} onChange={(e) => set(e.target.value)}>
+        {Object.entries(options).map(([v, text]) => (
+          <option key={v} value={v}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  const tick = (label: string, part: 'signed' | 'littleEnd', on: boolean) => (
+    <label>
+      <input type="checkbox" checked={on} onChange={(e) => onSet({ [part]: e.target.checked })} /> {label}
+    </label>
+  );
+  const blank = choose('Blank is', reading.blank, BLANKS, (to) => onSet({ blank: to }));
+  switch (reading.kind) {
+    case 'flag':
+      return (
+        <label>
+          Yes is{' '}
+          <input value={reading.on} onChange={(e) => onSet({ on: e.target.value })} size={2} maxLength={8} />
+        </label>
+      );
+    case 'text':
+      return choose('Code page', reading.page ?? '', PAGES, (page) => onSet({ page: page || undefined }));
+    case 'clock': {
+      const how = [reading.written, reading.written && reading.tenths && 'tenths'].filter(Boolean).join(' ');
+      return (
+        <>
+          {choose('Written', how, WRITTEN, (to) => {
+            const [written, tenths] = to.split(' ');
+            onSet({ written: written || undefined, tenths: tenths ? true : undefined });
+          })}
+          {blank}
+        </>
+      );
+    }
+    case 'bit':
+      return choose('Bit', reading.bit, BITS, (bit) => onSet({ bit: Number(bit) }));
+    case 'binary':
+      return (
+        <>
+          {tick('signed', 'signed', reading.signed)}
+          {tick('little end first', 'littleEnd', reading.littleEnd)}
+        </>
+      );
+    default:
+      return blank;
+  }
+}
