@@ -41,7 +41,7 @@ test('sides are swapped in one action, a roster is brought in after a look at wh
   await expect(plan).toContainText('number 9 is on the sheet twice');
   await plan.getByRole('button', { name: 'Take 2 changes' }).click();
   await button(page, 'Save').click();
-  await expect(lastAction(page)).toHaveText('Saved the game opening-night');
+  await expect(lastAction(page)).toHaveText('Saved the game Herons v Foxes');
   const table = async () => (await fetch(`${world.url}/state/tables/home.players.csv`)).text();
   await expect.poll(table).toContain('07,Una,Quarrick,Una Quarrick,Forward');
   const [download] = await Promise.all([
@@ -57,7 +57,7 @@ test('sides are swapped in one action, a roster is brought in after a look at wh
   await home.getByLabel('Name').first().fill('Harrowdale Owls');
   await home.getByLabel('Short').fill('Owls');
   await button(page, 'Make this game').click();
-  await expect(lastAction(page)).toContainText('Saved the game owls-away');
+  await expect(lastAction(page)).toContainText('Saved the game Owls v Away');
   await button(page, 'Play this game').click();
   await expect(air.locator('[data-layer="home name"]')).toContainText('Owls');
   await expect.poll(async () => (await world.field('home.pulled'))?.kind).toBe('flag');
@@ -65,6 +65,55 @@ test('sides are swapped in one action, a roster is brought in after a look at wh
   await world.killEngine();
   await world.startEngine();
   expect((await world.field('home.name')).value).toBe('Harrowdale Owls');
+});
+
+test('a sport is copied and edited, and the game is played by it; a mark is chosen by seeing', async ({
+  page,
+  browser,
+}) => {
+  const air = await browser.newPage();
+  await air.goto(`${world.url}/air/broadcast`);
+  await page.goto(`${world.url}/game`);
+  await button(page, 'Copy the sport…').click();
+  await page.getByRole('textbox', { name: 'Sport' }).fill('Box lacrosse, juniors');
+  await page.getByRole('spinbutton', { name: 'Periods', exact: true }).fill('3');
+  await page.getByLabel('Remove Home shots').click();
+  await expect(page.getByRole('status', { name: 'What goes' })).toContainText(
+    'Home shots (fed by Controller)',
+  );
+  await page.getByLabel('to of Home score').fill('0');
+  await page.getByLabel('from of Home score').fill('4');
+  await expect(page.getByRole('alert')).toHaveText('Home score: from 4 to 0 leaves nothing.');
+  await expect(button(page, 'Save the sport')).toBeDisabled();
+  await page.getByLabel('from of Home score').fill('0');
+  await page.getByLabel('to of Home score').fill('3');
+  // A field of one's own: its name is typed at once, its key follows.
+  await button(page, 'For both sides').click();
+  await page.keyboard.type('Home saves');
+  await expect(page.getByLabel('Key of Home saves')).toHaveValue('home.saves');
+  await button(page, 'Save the sport').click();
+  await expect(page.getByRole('combobox', { name: 'Sport' })).toHaveValue('box-lacrosse-copy');
+  await page.getByRole('region', { name: 'Home team' }).getByLabel('Choose mark').click();
+  await page.getByRole('searchbox', { name: 'Find a picture' }).last().fill('marks foxes');
+  await page.keyboard.press('Enter');
+  await button(page, 'Save').click();
+  await expect(lastAction(page)).toHaveText('Saved the game Herons v Foxes');
+
+  await expect.poll(async () => (await world.field('home.saves'))?.kind).toBe('integer');
+  expect(await world.field('home.shots')).toBeUndefined();
+  const [home, away] = ['home mark', 'away mark'].map((l) => air.locator(`[data-layer="${l}"] img`).last());
+  await expect(home!).toHaveAttribute('src', (await away!.getAttribute('src'))!);
+  // The controller goes on saying what this sport does not have, and nobody is bothered with it.
+  await world.score({ kind: 'shot', side: 'home' });
+  await world.score({ kind: 'goal', side: 'home' });
+  await expect(air.locator('[data-layer="home score"]')).toHaveText('1');
+  await expect(page.getByRole('status', { name: 'Health' })).not.toContainText('no field');
+  await page.goto(`${world.url}/patch`);
+  await expect(page.locator('[data-readings="controller"]')).toContainText('home.shots, not in this sport');
+  // What goes beyond the sport's limit is refused, and the last good value stands.
+  for (let n = 0; n < 3; n++) await world.score({ kind: 'goal', side: 'home' });
+  await expect(page.getByRole('status', { name: 'Health' })).toContainText('it goes from 0 to 3');
+  await expect(air.locator('[data-layer="home score"]')).toHaveText('3');
 });
 
 test('a derived field is made with completion, a ranked table shows ties, a pick follows it; errors stand where they arose', async ({
@@ -85,7 +134,7 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   await formula.fill('home.score - away.score');
   await page.getByLabel('Format').selectOption('+3, −3');
   await button(page, 'Make it').click();
-  await expect(lastAction(page)).toHaveText('Saved the derived Goal margin');
+  await expect(lastAction(page)).toHaveText('Saved Goal margin');
   await world.score({ kind: 'goal', side: 'home' });
   await expect(page.getByRole('status', { name: 'Result' })).toHaveText('+1');
   await expect.poll(async () => (await world.field('goal-margin')).value).toBe('+1');
@@ -99,7 +148,7 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   await page.getByLabel('Sort 1', { exact: true }).selectOption('shots');
   await page.getByLabel('Ties').selectOption('equals share: 1, 1, 3');
   await button(page, 'Make it').click();
-  await expect(lastAction(page)).toHaveText('Saved the derived Most shots');
+  await expect(lastAction(page)).toHaveText('Saved Most shots');
   for (let i = 0; i < 6; i++) await world.score({ kind: 'shot', side: i % 2 ? 'home' : 'away' });
   const ranks = async () => {
     const text = await (await fetch(`${world.url}/state/tables/most-shots.csv`)).text();

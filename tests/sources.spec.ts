@@ -138,7 +138,7 @@ test('bytes are selected by hand; a wrong line says what is wrong; undo, delete 
   await page.locator('[data-byte="2"]').click();
   await expect(changed).toContainText('Byte 2 “X”');
   await changed.getByLabel('Kind').selectOption('one bit');
-  await changed.getByLabel('Bit').selectOption('3');
+  await changed.getByLabel('Bit', { exact: true }).selectOption('3');
   await expect(changed).toContainText('→ yes');
   await changed.getByRole('button', { name: 'Change reading' }).click();
   await expect(maker).toContainText('2bit 3yes');

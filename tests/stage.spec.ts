@@ -226,7 +226,7 @@ test('layers show by their values, one of a group by its name, and while a clock
       inside: t,
       clock: { clock: clock(20_000) },
       pips: { count: 1, of: 3, on: '#ffffff', off: '#000000' },
-      mark: { picture: '/media/marks/foxes.svg' },
+      mark: { picture: '/media/stand-in/arena.svg' },
     }),
   ]);
   await server.open(page);
@@ -234,7 +234,7 @@ test('layers show by their values, one of a group by its name, and while a clock
   for (const name of ['shown', 'right', 'late']) await expect(layer(page, name)).toBeHidden();
   await expect(layer(page, 'left')).toBeVisible();
   await expect(layer(page, 'pips').locator('[data-on=true]')).toHaveCount(1);
-  await expect(layer(page, 'mark').locator('img')).toHaveAttribute('src', '/media/marks/foxes.svg');
+  await expect(layer(page, 'mark').locator('img')).toHaveAttribute('src', '/media/stand-in/arena.svg');
   server.set('shown', { shows: true });
   server.set('pick', { which: 'right' });
   server.set('late', { window: clock(9000) });
@@ -245,7 +245,7 @@ test('layers show by their values, one of a group by its name, and while a clock
   await expect(layer(page, 'left')).toBeHidden();
   await expect(layer(page, 'pips').locator('[data-on=true]')).toHaveCount(3);
   await expect(layer(page, 'clock')).toHaveText('0.0');
-  await expect(layer(page, 'mark').locator('img')).toHaveAttribute('src', '/media/marks/foxes.svg');
+  await expect(layer(page, 'mark').locator('img')).toHaveAttribute('src', '/media/stand-in/arena.svg');
   server.set('clock', { clock: null });
   server.set('late', { window: null });
   await expect(layer(page, 'clock')).toHaveText('');

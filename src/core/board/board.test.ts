@@ -126,6 +126,14 @@ describe('Patch', () => {
     expect(problems).toEqual(['score: "zz" is not a whole number']);
   });
 
+  it('leaves out what the sport does not have, without a word', () => {
+    const elsewhere = new Patch(doc.value, (key) => (key === 'home.score' ? newBoard().def(key) : undefined));
+    expect(elsewhere.changes([{ name: 'score', raw: '3', value: 3 }, ...clock('34.7', true)], 0)).toEqual({
+      changes: [{ key: 'home.score', value: 3, origin: 'controller' }],
+      problems: [],
+    });
+  });
+
   it('stops running clocks at the last value said, once', () => {
     const patch = newPatch();
     patch.changes(clock('34.7', true), 1000);

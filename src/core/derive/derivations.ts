@@ -22,6 +22,8 @@ export interface Worked {
 
 const NOTHING: Worked = { changed: [], touched: [], tables: [] };
 const ORIGIN = 'derived';
+/** The shortest time that a row of a rotation stands, in ms, whatever it says. */
+const LEAST_DWELL = 500;
 /** The columns that keyed pictures add to their paths. */
 const PICTURED = ['picture', 'found'];
 
@@ -174,8 +176,13 @@ export class Derivations {
     const { how } = doc;
     let chosen: string | null;
     this.problems.delete(key);
-    if (how.by === 'rotation') chosen = this.rotations.get(key)!.at(keys, how.dwell, now, how.order);
-    else if (how.by === 'rank') chosen = keys[how.rank - 1] ?? null;
+    if (how.by === 'rotation') {
+      const dwell = (row: string) => {
+        const seconds = how.seconds === undefined ? NaN : Number(rows?.get(row)?.[how.seconds] || NaN);
+        return seconds > 0 ? Math.max(LEAST_DWELL, seconds * 1000) : how.dwell;
+      };
+      chosen = this.rotations.get(key)!.at(keys, dwell, now, how.order);
+    } else if (how.by === 'rank') chosen = keys[how.rank - 1] ?? null;
     else {
       const found = rowsTyped(rows ?? new Map(), how.is);
       if (found.length > 1)

@@ -319,6 +319,29 @@ describe('Derivations', () => {
     expect(board.read('pick')).toBeNull();
   });
 
+  it('lets each row of a rotation stand as long as it says, and the others for the dwell', () => {
+    const { board, all } = setUp();
+    board.tables.put(
+      {
+        key: 'ads',
+        name: 'Ads',
+        columns: ['seconds'],
+        rows: [
+          ['a', { seconds: 3 }],
+          ['b', { seconds: '' }],
+          ['c', { seconds: '0.001' }],
+          ['d', { seconds: 'soon' }],
+        ],
+      },
+      'sheet',
+      0,
+    );
+    const how = { by: 'rotation', dwell: 1000, seconds: 'seconds' };
+    all.put(derived({ what: 'pick', key: 'ad', name: 'Ad', table: 'ads', how }), 0);
+    const seen = [0, 2999, 3000, 3999, 4000, 4499, 4500, 5500].map((t) => (all.tick(t), board.read('ad')));
+    expect(seen).toEqual(['a', 'a', 'b', 'b', 'c', 'c', 'd', 'a']);
+  });
+
   it.each([
     [{ schema: 1, key: 'x', derived: { ...lead, key: 'y' } }, 'not the key'],
     [{ schema: 1, key: 'x', derived: { ...leaders, where: 'goals >' } }, 'is not a formula'],

@@ -82,10 +82,12 @@ const pick = v.object({
     /** The row with this key, as it was typed. */
     v.object({ by: v.literal('key'), is: v.pipe(v.string(), v.maxLength(200)) }),
     v.object({ by: v.literal('rank'), rank: wholeNumber(1, 5000) }),
-    /** One row after another, each for `dwell` ms. */
+    /** One row after another, each for `dwell` ms or as long as the row says. */
     v.object({
       by: v.literal('rotation'),
       dwell: wholeNumber(500, 3_600_000),
+      /** A column that says for how many seconds its row stands, where it says so. */
+      seconds: v.optional(column),
       order: v.optional(v.picklist(['forwards', 'backwards', 'shuffled']), 'forwards'),
     }),
   ]),

@@ -17,12 +17,17 @@ export class Rotation {
   private round = 0;
   private shown = new Set<string>();
 
-  /** The key to show at `now` (ms) with this list and dwell (ms); null while the list is empty. */
-  at(list: readonly string[], dwell: number, now: number, order: RotationOrder = 'forwards'): string | null {
+  /** The key to show at `now` (ms) with this list and each key's dwell (ms); null while the list is empty. */
+  at(
+    list: readonly string[],
+    dwell: number | ((key: string) => number),
+    now: number,
+    order: RotationOrder = 'forwards',
+  ): string | null {
     const keys = order === 'backwards' ? list.toReversed() : list;
     const here = this.current !== null && keys.includes(this.current);
     if (keys.length === 0) this.current = null;
-    else if (!here || now - this.since >= dwell) {
+    else if (!here || now - this.since >= (typeof dwell === 'number' ? dwell : dwell(this.current!))) {
       this.current = order === 'shuffled' ? this.drawn(keys) : this.after(keys, here);
       this.since = now;
     }

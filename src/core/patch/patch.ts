@@ -56,7 +56,8 @@ export class Patch {
 
   /**
    * The field changes that one frame's readings make, at server time `now`, and the readings that could not
-   * be used, each with a sentence. Readings with a problem of their own change nothing.
+   * be used, each with a sentence. Readings with a problem of their own change nothing; what feeds a field that the
+   * sport does not have waits for a sport that has it.
    */
   changes(readings: readonly Reading[], now: number): { changes: Change[]; problems: string[] } {
     const byName = new Map(readings.map((r) => [r.name, r]));
@@ -64,7 +65,7 @@ export class Patch {
     const problems = readings.flatMap((r) => (r.problem ? [`${r.name}: ${r.problem}`] : []));
     for (const link of this.doc.links) {
       const reading = byName.get(link.reading);
-      if (!reading || reading.problem || reading.value === undefined) continue;
+      if (!reading || reading.problem || reading.value === undefined || !this.defOf(link.field)) continue;
       const value = this.valueOf(link, reading.value, byName.get(link.running ?? '')?.value === true, now);
       if (value === undefined)
         problems.push(`${link.reading}: "${reading.raw}" is not a clock, and ${link.field} is one`);

@@ -99,7 +99,7 @@ describe('Engine, what is changed while it runs', () => {
     expect(await put('game', { ...other, profile: 'chess' })).toMatchObject({
       reason: 'There is no sport profile "chess".',
     });
-    expect(await put('game', other)).toMatchObject({ text: 'Saved the game rematch' });
+    expect(await put('game', other)).toMatchObject({ text: 'Saved the game Herons v Foxes' });
     expect(store.committed.at(-1)).toMatchObject({
       change: { documents: [{ kind: 'game', key: 'rematch' }] },
     });

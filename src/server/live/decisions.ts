@@ -64,8 +64,14 @@ function decideSource(now: Situation, request: SourceRequest | RemoveSourceReque
   const parsed = parseBundle(request.bundle);
   if (!parsed.ok) throw new Refusal(`This source cannot be saved: ${parsed.problems.join('; ')}.`);
   const bundle = parsed.value;
-  for (const { field } of bundle.patch?.links ?? [])
-    if (!now.board.def(field)) throw new Refusal(`The board has no field "${field}".`);
+  const known = now.sources.bundle(bundle.source.key);
+  for (const { field } of bundle.patch?.links ?? []) {
+    // What another sport has may be fed already; it holds when that sport is played.
+    const elsewhere =
+      known?.patch?.links.some((l) => l.field === field) ||
+      [...now.world.profiles.values()].some((p) => p.fields.some((f) => f.key === field));
+    if (!now.board.def(field) && !elsewhere) throw new Refusal(`The board has no field "${field}".`);
+  }
   for (const { key } of bundle.document?.tables ?? []) {
     const other = now.sources
       .bundles()
@@ -73,7 +79,6 @@ function decideSource(now: Situation, request: SourceRequest | RemoveSourceReque
     if (other)
       throw new Refusal(`The table "${key}" comes from ${other.source.name} already; give it another key.`);
   }
-  const known = now.sources.bundle(bundle.source.key);
   return {
     change: { source: { put: bundle } },
     undo: { source: known ? { put: known } : { remove: bundle } },

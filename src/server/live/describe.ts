@@ -1,26 +1,56 @@
 import type { Board } from '../../core/board/board.ts';
+import type { Derived } from '../../core/derive/derived.ts';
+import type { Game } from '../../core/show/game.ts';
+import type { SportProfile } from '../../core/sport/profile.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { Show } from '../../core/show/show.ts';
 import { clockText } from '../../core/clock/clock.ts';
 import type { AnyRequest, RehearseRequest, TapeRequest } from '../http/requests.ts';
 
+type What = 'game' | 'profile' | 'derived';
+
+/** What has names: all that an action may be of. */
+interface Named {
+  show: Show;
+  board: Board;
+  sources: { bundle(key: string): SourceBundle | undefined };
+  world: { games: ReadonlyMap<string, Game>; profiles: ReadonlyMap<string, SportProfile> };
+  derivations: { list(): Derived[] };
+  deck: { tapes: readonly TapeInfo[] };
+}
+
 /** The name of a source in a bundle that was read before. */
 const nameIn = (bundle: object) => (bundle as SourceBundle).source.name;
 
-/** A saved document's name, or its key where it has none. */
-function documentName(body: object): string {
-  const { name, key, derived } = body as { name?: string; key?: string; derived?: { name: string } };
-  return derived?.name ?? name ?? key ?? '';
+/** A document that was read before, in words: a game by its teams, all else by its name. */
+function documentInWords(what: What, doc: object | undefined, key: string): string {
+  if (what === 'game') {
+    const { home, away } = (doc ?? {}) as Partial<Game>;
+    return `the game ${home && away ? `${home.short} v ${away.short}` : key}`;
+  }
+  const name = (doc as { name?: string } | undefined)?.name ?? key;
+  return what === 'profile' ? `the sport ${name}` : name;
 }
 
-/** An action in words, for the log and for the answer to the page. */
+/** What is saved: of a derivation, what it derives. */
+const savedDoc = ({ what, body }: { what: What; body: object }) =>
+  what === 'derived' ? (body as { derived?: Derived }).derived : body;
+
+/** An action in words, for the log and for the answer to the page; asked before it is carried out. */
 export function describe(
   request: AnyRequest,
-  show: Show,
-  board: Board,
-  tapes: readonly TapeInfo[] = [],
+  { show, board, sources, world, derivations, deck: { tapes } }: Named,
 ): string {
+  const known = (what: What, key: string) => {
+    const doc = {
+      game: () => world.games.get(key),
+      profile: () => world.profiles.get(key),
+      derived: () => derivations.list().find((d) => d.key === key),
+    }[what]();
+    return documentInWords(what, doc, key);
+  };
+  const sourceOf = (key: string) => sources.bundle(key)?.source.name ?? key;
   const tapeOf = (key: string | undefined) => tapes.find((t) => t.key === key)?.name ?? 'a tape';
   const nameOf = (item: string) => show.items.get(item)?.name ?? item;
   switch (request.kind) {
@@ -37,19 +67,19 @@ export function describe(
     case 'source':
       return `Saved the source ${nameIn(request.bundle)}`;
     case 'remove-source':
-      return `Deleted the source ${request.source}`;
+      return `Deleted the source ${sourceOf(request.source)}`;
     case 'give-back':
-      return `Gave ${request.source} its fields back`;
+      return `Gave ${sourceOf(request.source)} its fields back`;
     case 'media':
       return request.entry
         ? `Put ${request.path} into the library`
         : `Took ${request.path} out of the library`;
     case 'put-document':
-      return `Saved the ${request.what} ${documentName(request.body)}`;
+      return `Saved ${documentInWords(request.what, savedDoc(request), (request.body as { key: string }).key)}`;
     case 'remove-document':
-      return `Deleted the ${request.what} ${request.key}`;
+      return `Deleted ${known(request.what, request.key)}`;
     case 'choose-game':
-      return `Chose the game ${request.game}`;
+      return `Chose ${known('game', request.game)}`;
     case 'swap-sides':
       return 'Swapped sides: home and away are exchanged';
     case 'hand': {

@@ -219,7 +219,7 @@ export class Engine {
       if (request.kind === 'tape' || request.kind === 'rehearse') await deck.prepare(request);
       if (request.kind === 'media') await this.refuseLostContent(request.entry);
       const { change, undo } = decideRequest(now, request, at);
-      const text = describe(request, show, board, deck.tapes);
+      const text = describe(request, now);
       const { id, kind, ...body } = request;
       const real = serverNow();
       // What is set on a rehearsal's board is not the game's. What is set by hand is committed with its values: no older batch may be written over them.

@@ -77,14 +77,15 @@ function Data({ desk, state, snapshot }: Seen) {
     setSelected(key);
     trail.close();
   };
-  const current = made ?? derived.find((d) => d.key === selected) ?? null;
-  const table = snapshot.tables.find((t) => t.key === selected) ?? (current || selected ? null : plain[0]);
+  const chosen = selected ?? snapshot.derived.find((d) => d.own)?.doc.key ?? plain[0]?.key ?? derived[0]?.key;
+  const current = made ?? derived.find((d) => d.key === chosen) ?? null;
+  const table = snapshot.tables.find((t) => t.key === chosen) ?? null;
   const entry = (key: string, name: string, what: string) => (
     <li key={key} className={css['entry']}>
       <button
         type="button"
         data-entry={key}
-        aria-pressed={!made && (selected ?? plain[0]?.key) === key}
+        aria-pressed={!made && chosen === key}
         onClick={() => select(key)}
       >
         <b>{name}</b>

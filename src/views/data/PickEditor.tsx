@@ -104,6 +104,24 @@ export function PickEditor({
         )}
         {how.by === 'rotation' && (
           <label>
+            or as its row says in{' '}
+            <select
+              value={how.seconds ?? ''}
+              aria-label="Column with the seconds"
+              onChange={(e) =>
+                onChange({ ...pick, how: { ...how, seconds: e.target.value || undefined } as typeof how })
+              }
+            >
+              <option value="">no column</option>
+              {how.seconds && !table?.columns.includes(how.seconds) && <option>{how.seconds}</option>}
+              {table?.columns.map((c) => (
+                <option key={c}>{c}</option>
+              ))}
+            </select>
+          </label>
+        )}
+        {how.by === 'rotation' && (
+          <label>
             in order{' '}
             <select
               value={how.order}

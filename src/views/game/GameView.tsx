@@ -1,12 +1,14 @@
 import { useEffect, useState } from 'react';
 import type { Game, Side } from '../../core/show/game.ts';
 import { swapSides } from '../../core/show/game.ts';
+import type { SportProfile } from '../../core/sport/profile.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import type { Desk, DeskState } from '../shared/desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { keyOf } from '../sources/draft.ts';
 import { PeoplePanel } from './PeoplePanel.tsx';
+import { SportEditor } from './SportEditor.tsx';
 import { TeamPanel } from './TeamPanel.tsx';
 import shell from '../shared/View.module.css';
 import css from './GameView.module.css';
@@ -53,6 +55,13 @@ export default function GameView() {
 function Games({ desk, state, snapshot }: Seen) {
   const [selected, setSelected] = useState<string | null>(null);
   const [fresh, setFresh] = useState<Game | null>(null);
+  const [search, setSearch] = useState('');
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = snapshot.games.filter((g) =>
+    words.every((w) =>
+      `${g.home.name} ${g.away.name} ${g.competition} ${g.venue} ${g.date}`.toLowerCase().includes(w),
+    ),
+  );
   const current =
     fresh ??
     snapshot.games.find((g) => g.key === (selected ?? snapshot.playing)) ??
@@ -65,8 +74,15 @@ function Games({ desk, state, snapshot }: Seen) {
   return (
     <>
       <aside className={shell['side']} aria-label="Games">
+        <input
+          type="search"
+          value={search}
+          placeholder="Find a game"
+          aria-label="Find a game"
+          onChange={(e) => setSearch(e.target.value)}
+        />
         <ul>
-          {snapshot.games.map((g) => (
+          {shown.map((g) => (
             <li key={g.key}>
               <button
                 type="button"
@@ -128,6 +144,7 @@ interface EditorProps {
 function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
   const [draft, setDraft] = useState(saved);
   const [base, setBase] = useState(saved);
+  const [editing, setEditing] = useState<SportProfile | null>(null);
   const dirty = isNew || !same(draft, base);
   const playing = snapshot.playing === saved.key && !isNew;
   useEffect(() => {
@@ -161,6 +178,20 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
     if (await put(game)) onSelect(game.key);
   };
   const set = (part: Partial<Game>) => setDraft({ ...draft, ...part });
+  const sport = snapshot.profiles.find((p) => p.key === draft.profile);
+  if (editing)
+    return (
+      <SportEditor
+        desk={desk}
+        snapshot={snapshot}
+        profile={editing}
+        onClose={() => setEditing(null)}
+        onSaved={(profile) => {
+          setEditing(null);
+          set({ profile });
+        }}
+      />
+    );
   return (
     <main className={shell['editor']}>
       <header className={shell['bar']}>
@@ -222,18 +253,37 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
               ))}
             </select>
           </label>
-          <CopyProfile
-            desk={desk}
-            snapshot={snapshot}
-            profile={draft.profile}
-            onCopied={(profile) => set({ profile })}
-          />
+          {sport && (
+            <>
+              <Button onClick={() => setEditing(sport)}>Edit the sport…</Button>
+              <Button
+                onClick={() =>
+                  setEditing({
+                    ...sport,
+                    key: keyOf(
+                      `${sport.key} copy`,
+                      snapshot.profiles.map((p) => p.key),
+                    ),
+                    name: `${sport.name}, own rules`,
+                  })
+                }
+              >
+                Copy the sport…
+              </Button>
+            </>
+          )}
         </div>
       </section>
       {playing && <Missing snapshot={snapshot} />}
       <div className={css['teams']}>
         {(['home', 'away'] as const).map((side: Side) => (
-          <TeamPanel key={side} side={side} team={draft[side]} onChange={(team) => set({ [side]: team })} />
+          <TeamPanel
+            key={side}
+            side={side}
+            team={draft[side]}
+            library={desk.media}
+            onChange={(team) => set({ [side]: team })}
+          />
         ))}
       </div>
       <PeoplePanel game={draft} onChange={set} />
@@ -270,68 +320,5 @@ function Delete({ desk, game }: { desk: Desk; game: Game }) {
       </Button>
       <Button onClick={() => setSure(false)}>Keep</Button>
     </span>
-  );
-}
-
-/** A sport profile is data: it can be copied, and the copy edited as JSON, read and refused in sentences. */
-function CopyProfile({
-  desk,
-  snapshot,
-  profile,
-  onCopied,
-}: {
-  desk: Desk;
-  snapshot: DeskSnapshot;
-  profile: string;
-  onCopied: (key: string) => void;
-}) {
-  const [text, setText] = useState<string | null>(null);
-  const [problem, setProblem] = useState('');
-  const known = snapshot.profiles.find((p) => p.key === profile);
-  if (!known) return null;
-  if (text === null)
-    return (
-      <>
-        <Button
-          onClick={() => {
-            const key = keyOf(
-              `${known.key} copy`,
-              snapshot.profiles.map((p) => p.key),
-            );
-            setText(JSON.stringify({ ...known, key, name: `${known.name}, own rules` }, null, 2));
-          }}
-        >
-          Copy the sport…
-        </Button>
-        <Button onClick={() => setText(JSON.stringify(known, null, 2))}>Edit the sport…</Button>
-      </>
-    );
-  const save = async () => {
-    let body: { key: string };
-    try {
-      body = JSON.parse(text) as { key: string };
-    } catch (error) {
-      return setProblem(`This is not JSON: ${(error as Error).message}.`);
-    }
-    const answer = await desk.act({ kind: 'put-document', what: 'profile', body });
-    if (!answer.ok) return setProblem(answer.text);
-    setText(null);
-    onCopied(body.key);
-  };
-  return (
-    <div className={css['profile']}>
-      <textarea
-        value={text}
-        aria-label="Sport profile"
-        spellCheck={false}
-        rows={16}
-        onChange={(e) => setText(e.target.value)}
-      />
-      {problem && <p className={shell['refused']}>{problem}</p>}
-      <Button main onClick={() => void save()}>
-        Save the sport
-      </Button>{' '}
-      <Button onClick={() => setText(null)}>Cancel</Button>
-    </div>
   );
 }

@@ -1,7 +1,9 @@
-import { useRef, useState } from 'react';
+import { useId, useRef, useState } from 'react';
+import type { MediaIndex } from '../../core/media/media.ts';
 import type { Player, Side, Team } from '../../core/show/game.ts';
 import { matchColumns, planRoster, ROSTER_PARTS, type RosterPart } from '../../core/show/roster.ts';
 import { Button } from '../../ui/Button.tsx';
+import { PicturePicker } from '../shared/PicturePicker.tsx';
 import { download, HEADINGS, readSheet, rosterCsv, rosterWorkbook } from './sheets.ts';
 import shell from '../shared/View.module.css';
 import css from './GameView.module.css';
@@ -9,6 +11,7 @@ import css from './GameView.module.css';
 interface Props {
   side: Side;
   team: Team;
+  library: MediaIndex;
   onChange: (team: Team) => void;
 }
 
@@ -17,11 +20,10 @@ const TEXTS = [
   ['short', 'Short', 12],
   ['abbr', 'Abbr.', 5],
   ['nickname', 'Nickname', 16],
-  ['mark', 'Mark', 24],
 ] as const;
 
 /** One team: what it is called, its colours and kits, its players. */
-export function TeamPanel({ side, team, onChange }: Props) {
+export function TeamPanel({ side, team, library, onChange }: Props) {
   const set = (part: Partial<Team>) => onChange({ ...team, ...part });
   const { alternate } = team;
   const colour = (label: string, value: string, change: (value: string) => void) => (
@@ -47,12 +49,16 @@ export function TeamPanel({ side, team, onChange }: Props) {
             />
           </label>
         ))}
+        <PicturePicker label="Mark" path={team.mark} library={library} onChange={(mark) => set({ mark })} />
         {colour('Colour', team.colour, (value) => set({ colour: value }))}
         {colour('Second', team.second, (second) => set({ second }))}
         {alternate ? (
           <>
             {colour('Alternate kit', alternate.colour, (value) =>
               set({ alternate: { ...alternate, colour: value } }),
+            )}
+            {colour('its second', alternate.second ?? team.second, (second) =>
+              set({ alternate: { ...alternate, second } }),
             )}
             <label>
               <input
@@ -74,7 +80,12 @@ export function TeamPanel({ side, team, onChange }: Props) {
           </Button>
         )}
       </div>
-      <Players players={team.players} name={team.short} onChange={(players) => set({ players })} />
+      <Players
+        library={library}
+        players={team.players}
+        name={team.short}
+        onChange={(players) => set({ players })}
+      />
     </section>
   );
 }
@@ -82,15 +93,18 @@ export function TeamPanel({ side, team, onChange }: Props) {
 function Players({
   players,
   name,
+  library,
   onChange,
 }: {
   players: Player[];
+  library: MediaIndex;
   name: string;
   onChange: (players: Player[]) => void;
 }) {
   const [sheet, setSheet] = useState<{ headings: string[]; rows: string[][] } | null>(null);
   const [problem, setProblem] = useState('');
   const file = useRef<HTMLInputElement>(null);
+  const paths = useId();
   const change = (at: number, part: Partial<Player>) =>
     onChange(players.map((p, i) => (i === at ? { ...p, ...part } : p)));
   const numbers = players.map((p) => p.number);
@@ -165,7 +179,8 @@ function Players({
                       data-part={part}
                       aria-label={`${HEADINGS[part]} of ${p.last || `player ${i + 1}`}`}
                       aria-invalid={part === 'number' && p.number !== '' && numbers.indexOf(p.number) !== i}
-                      maxLength={part === 'number' ? 3 : 80}
+                      list={part === 'headshot' ? paths : undefined}
+                      maxLength={part === 'number' ? 3 : part === 'headshot' ? 300 : 80}
                       onChange={(e) => change(i, { [part]: e.target.value })}
                     />
                   </td>
@@ -185,6 +200,11 @@ function Players({
           </tbody>
         </table>
       )}
+      <datalist id={paths}>
+        {library.list().map((m) => (
+          <option key={m.path} value={m.path} />
+        ))}
+      </datalist>
     </>
   );
 }

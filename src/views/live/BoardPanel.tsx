@@ -12,6 +12,8 @@ interface Props {
   fields: ReadonlyMap<string, BoardField>;
   sources: SourceState[];
   now: () => number;
+  /** The address of a picture by its path; null where the library has none. */
+  picture: (path: string) => string | null;
   selected: string | null;
   onSelect: (key: string) => void;
 }
@@ -26,7 +28,7 @@ const GROUPS = [
 ] as const;
 
 /** The board in groups: each value with where it comes from and how long it has stood, in a quiet way. */
-export function BoardPanel({ defs, fields, sources, now, selected, onSelect }: Props) {
+export function BoardPanel({ defs, fields, sources, now, picture, selected, onSelect }: Props) {
   const [search, setSearch] = useState('');
   const time = useSeconds(now);
   const box = useRef<HTMLInputElement>(null);
@@ -81,6 +83,7 @@ export function BoardPanel({ defs, fields, sources, now, selected, onSelect }: P
                       origin={source?.name ?? field.origin}
                       age={field.at ? ageText(time - field.at) : ''}
                       now={now}
+                      picture={def.kind === 'picture' ? picture(String(field.value ?? '')) : null}
                       selected={selected === def.key}
                       onSelect={onSelect}
                     />
@@ -101,6 +104,8 @@ interface RowProps {
   origin: string;
   age: string;
   now: () => number;
+  /** The address of the picture that it says. */
+  picture: string | null;
   selected: boolean;
   onSelect: (key: string) => void;
 }
@@ -111,7 +116,7 @@ function shortLabel(def: FieldDef): string {
   return bare.charAt(0).toUpperCase() + bare.slice(1);
 }
 
-const Row = memo(function Row({ def, field, origin, age, now, selected, onSelect }: RowProps) {
+const Row = memo(function Row({ def, field, origin, age, now, picture, selected, onSelect }: RowProps) {
   const ref = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     if (selected) ref.current?.scrollIntoView({ block: 'nearest' });
@@ -134,7 +139,7 @@ const Row = memo(function Row({ def, field, origin, age, now, selected, onSelect
         <span className={css['label']}>{shortLabel(def)}</span>
         <span className={css['value']} data-value>
           {def.kind === 'colour' && <i style={{ background: String(field.value ?? 'none') }} />}
-          {def.kind === 'picture' && field.value && <img src={String(field.value)} alt="" />}
+          {picture && <img src={picture} alt="" />}
           <Digits def={def} value={pin ? pin.value : field.value} now={now} />
         </span>
         <span className={css['about']}>

@@ -97,6 +97,7 @@ export default function LiveView() {
           defs={snapshot.defs}
           fields={fields}
           sources={snapshot.sources}
+          picture={desk.picture}
           now={now}
           selected={selected}
           onSelect={select}

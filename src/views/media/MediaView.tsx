@@ -252,6 +252,9 @@ function Details({ desk, entry, taken, uses, onReplace, onMoved }: DetailsProps)
           Rename
         </Button>
       </form>
+      {uses.length > 0 && plainPath(path) !== plainPath(entry.path) && !clash && (
+        <p className={shell['refused']}>What points here by the old path will have no picture.</p>
+      )}
       {clash && <p className={shell['refused']}>Something stands there already.</p>}
       <h3>{uses.length ? 'Used by' : 'Nothing points here.'}</h3>
       <ul>

@@ -204,7 +204,8 @@ function Readings({
   const lines = readingLines(bundle);
   const found = proposals(bundle, snapshot.defs);
   const health = snapshot.sources.find((s) => s.key === source.key)?.health;
-  const label = (key: string) => snapshot.defs.find((d) => d.key === key)?.label ?? key;
+  const label = (key: string) =>
+    snapshot.defs.find((d) => d.key === key)?.label ?? `${key}, not in this sport`;
   const tables = bundle.document?.tables.length ?? 0;
   return (
     <section className={css['source']} data-readings={source.key}>

@@ -56,23 +56,23 @@ export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles,
   const recent = trouble && (state.health !== 'live' || !state.connected || now - trouble.at < 10_000);
   return (
     <section className={css['panel']} aria-label="Document">
-      <h2>
-        Document{' '}
+      <div className={css['heading']}>
+        <h2>Document</h2>
         <small className={css['counts']}>
           {looked ? looked.format : 'nothing good has come yet'}
           {state?.changedAt != null && `, changed ${ageText(now - state.changedAt)} ago`}
-        </small>{' '}
+        </small>
         {look && (
           <Button shortcut="F" disabled={look.fetching} onClick={() => void look.fetchNow()}>
             {look.fetching ? 'Fetching…' : 'Fetch now'}
           </Button>
         )}
-      </h2>
-      {recent && (
-        <p className={css['refused']} role="status" aria-label="Trouble">
-          {trouble.text}. {looked ? 'The last good document stands.' : 'It is tried again.'}
-        </p>
-      )}
+        {recent && (
+          <span className={css['trouble']} role="status" aria-label="Trouble" title={trouble.text}>
+            {trouble.text}. {looked ? 'The last good document stands.' : 'It is tried again.'}
+          </span>
+        )}
+      </div>
       {look?.problem && looked && <p className={css['refused']}>{look.problem}</p>}
       {looked && <Tree root={looked.tree} named={new Set(map?.readings.map((r) => r.place))} onPick={pick} />}
       {picked && (

@@ -126,7 +126,7 @@ function Extras({ reading, onSet }: { reading: ReadingDef; onSet: (part: object)
   const choose = (label: string, value: string | number, options: object, set: (v: string) => void) => (
     <label>
       {label}{' '}
-      <select value={value} onChange={(e) => set(e.target.value)}>
+      <select value={value} aria-label={label} onChange={(e) => set(e.target.value)}>
         {Object.entries(options).map(([v, text]) => (
           <option key={v} value={v}>
             {text}

@@ -91,6 +91,12 @@ interface ListProps {
 function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListProps) {
   const file = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string | null>(null);
+  const [search, setSearch] = useState('');
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const addressOf = (key: string) => snapshot.sources.find((x) => x.key === key)?.address ?? '';
+  const shown = snapshot.bundles.filter(({ source }) =>
+    words.every((w) => `${source.name} ${addressOf(source.key)}`.toLowerCase().includes(w)),
+  );
   const taken = snapshot.bundles.map((b) => b.source.key);
   const add = async (bundle: SourceBundle) => {
     const answer = await desk.act({ kind: 'source', bundle });
@@ -112,8 +118,15 @@ function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListP
   const refused = problem ?? (said && !said.ok ? said.text : null);
   return (
     <aside className={`${shell['side']} ${css['list']}`} aria-label="Sources">
+      <input
+        type="search"
+        value={search}
+        placeholder="Find a source"
+        aria-label="Find a source"
+        onChange={(e) => setSearch(e.target.value)}
+      />
       <ul>
-        {snapshot.bundles.map(({ source }) => {
+        {shown.map(({ source }) => {
           const s = snapshot.sources.find((x) => x.key === source.key);
           return (
             <li key={source.key}>
@@ -285,7 +298,7 @@ function StateLine({ desk, state }: { desk: Desk; state: SourceState | undefined
     rate > 0 ? `${rate} a second` : '',
     lastWord === null ? 'not heard yet' : `last word ${ageText(now - lastWord)} ago`,
     changedAt == null ? '' : `changed ${ageText(now - changedAt)} ago`,
-    `${counts.good} good`,
+    counts.good || counts.badChecks ? `${counts.good} good` : '',
     counts.badChecks ? `${counts.badChecks} bad` : '',
     counts.skipped ? `${counts.skipped} bytes skipped` : '',
     counts.refused ? `${counts.refused} refused` : '',

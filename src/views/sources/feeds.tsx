@@ -91,6 +91,7 @@ export function useFeeds({
           onChange={(e) => link(name, e.target.value ? placed(e.target.value) : null)}
         >
           <option value="">nothing</option>
+          {known && !def && <option value={known.field}>{known.field}, not in this sport</option>}
           {GROUPS.map((group) => (
             <optgroup key={group} label={group}>
               {defs

@@ -1,0 +1,516 @@
+import { ChevronDown, ChevronUp, Plus, X } from 'lucide-react';
+import { Fragment, useRef, useState } from 'react';
+import { clockText, parseClock } from '../../core/clock/clock.ts';
+import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport/profile.ts';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import { Button } from '../../ui/Button.tsx';
+import type { Desk } from '../shared/desk.ts';
+import { download } from './sheets.ts';
+import {
+  FIELD_KINDS,
+  fieldOfKind,
+  GROUPS,
+  losses,
+  newField,
+  ownFields,
+  problemsOf,
+  renamed,
+  type FieldKind,
+} from './sport.ts';
+import shell from '../shared/View.module.css';
+import css from './SportEditor.module.css';
+
+interface Props {
+  desk: Desk;
+  snapshot: DeskSnapshot;
+  /** What is edited; one that no profile has the key of is a new one. */
+  profile: SportProfile;
+  onSaved: (key: string) => void;
+  onClose: () => void;
+}
+
+/** A sport: its periods, its fields with their limits. What is worked out of them is edited with all other data. */
+export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props) {
+  const [draft, setDraft] = useState(profile);
+  const [refused, setRefused] = useState('');
+  const [search, setSearch] = useState('');
+  /** The field that was added last: its name is to be typed at once. */
+  const [fresh, setFresh] = useState<string | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+  const saved = snapshot.profiles.find((p) => p.key === profile.key);
+  const set = (part: Partial<SportProfile>) => setDraft({ ...draft, ...part });
+  const periods = (part: Partial<SportProfile['periods']>) => set({ periods: { ...draft.periods, ...part } });
+  const own = ownFields(draft);
+  const common = draft.fields.filter((f) => !own.includes(f));
+  const put = (fields: FieldDef[]) => set({ fields: [...fields, ...common] });
+  const change = (was: FieldDef, next: FieldDef | null) =>
+    put(own.flatMap((f) => (f === was ? (next ? [next] : []) : [f])));
+  const move = (field: FieldDef, by: -1 | 1) => {
+    const at = own.indexOf(field);
+    const next = [...own];
+    [next[at], next[at + by]] = [next[at + by]!, next[at]!];
+    put(next);
+  };
+  const keys = draft.fields.map((f) => f.key);
+  const add = (...groups: FieldDef['group'][]) => {
+    const added = groups.map((g) => newField('New field', g, keys));
+    put([...own, ...added]);
+    setFresh(added[0]!.key);
+    setSearch('');
+  };
+  const dirty = JSON.stringify(saved) !== JSON.stringify(draft);
+  const before = new Set(profile.fields.map((f) => f.key));
+  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const shown = own.filter((f) =>
+    words.every((w) => `${f.label} ${f.key} ${f.group} ${FIELD_KINDS[f.kind]}`.toLowerCase().includes(w)),
+  );
+  const problems = problemsOf(draft);
+  const gone = losses(profile, draft, snapshot);
+  const user = snapshot.games.find((g) => g.profile === profile.key);
+  const save = async () => {
+    const answer = await desk.act({ kind: 'put-document', what: 'profile', body: draft });
+    if (!answer.ok) return setRefused(answer.text);
+    onSaved(draft.key);
+  };
+  const bring = async (chosen: File) => {
+    try {
+      const read = parseProfile(JSON.parse(await chosen.text()));
+      if (!read.ok) return setRefused(`${chosen.name} is no sport: ${read.problems.slice(0, 3).join('; ')}.`);
+      setRefused('');
+      setDraft({ ...read.value, key: draft.key });
+    } catch {
+      setRefused(`${chosen.name} is not JSON.`);
+    }
+  };
+  return (
+    <main className={shell['editor']}>
+      <header className={shell['bar']}>
+        <h1>{draft.name || 'A sport'}</h1>
+        <Button main={dirty} disabled={!dirty || problems.length > 0} onClick={() => void save()}>
+          Save the sport
+        </Button>
+        <Button onClick={onClose}>Cancel</Button>
+        <Button
+          onClick={() =>
+            download(
+              new Blob([JSON.stringify(draft, null, 2)], { type: 'application/json' }),
+              `${draft.key}.json`,
+            )
+          }
+        >
+          Export
+        </Button>
+        <Button onClick={() => file.current?.click()}>Import…</Button>
+        {saved && !user && (
+          <Button
+            onClick={() =>
+              void desk
+                .act({ kind: 'remove-document', what: 'profile', key: profile.key })
+                .then((a) => (a.ok ? onClose() : setRefused(a.text)))
+            }
+          >
+            Delete
+          </Button>
+        )}
+        <input
+          ref={file}
+          type="file"
+          hidden
+          accept=".json,application/json"
+          aria-label="Sport from a file"
+          onChange={(e) => {
+            const [chosen] = e.target.files ?? [];
+            e.target.value = '';
+            if (chosen) void bring(chosen);
+          }}
+        />
+      </header>
+      {[...problems, ...(refused ? [refused] : [])].map((text) => (
+        <p key={text} role="alert" className={shell['refused']}>
+          {text}
+        </p>
+      ))}
+      {gone.length > 0 && (
+        <p className={css['gone']} role="status" aria-label="What goes">
+          Goes with this: {gone.join('; ')}.
+        </p>
+      )}
+      <section className={shell['panel']} aria-label="Periods">
+        <div className={shell['fields']}>
+          <label>
+            Sport <input value={draft.name} maxLength={80} onChange={(e) => set({ name: e.target.value })} />
+          </label>
+          <Whole
+            label="Periods"
+            min={1}
+            max={20}
+            value={draft.periods.count}
+            onChange={(count) => periods({ count })}
+          />
+          <Time label="each" value={draft.periods.length} onChange={(length) => periods({ length })} />
+          <label>
+            one is called{' '}
+            <input
+              value={draft.periods.word}
+              size={9}
+              maxLength={80}
+              onChange={(e) => periods({ word: e.target.value })}
+            />
+          </label>
+          <label>
+            overtime is called{' '}
+            <input
+              value={draft.periods.overtime}
+              size={5}
+              maxLength={80}
+              onChange={(e) => periods({ overtime: e.target.value })}
+            />
+          </label>
+          <Time
+            label="and takes"
+            value={draft.periods.overtimeLength}
+            onChange={(overtimeLength) => periods({ overtimeLength })}
+          />
+        </div>
+      </section>
+      <section className={shell['panel']} aria-label="Fields">
+        <div className={shell['fields']}>
+          <h2>{own.length} fields</h2>
+          <input
+            type="search"
+            value={search}
+            placeholder="Find a field"
+            aria-label="Find a field"
+            onChange={(e) => setSearch(e.target.value)}
+          />
+          <Button onClick={() => add('situation')}>
+            <Plus size={14} /> Field
+          </Button>
+          <Button onClick={() => add('home', 'away')}>
+            <Plus size={14} /> For both sides
+          </Button>
+          <Button onClick={() => add('clocks')}>
+            <Plus size={14} /> Clock
+          </Button>
+          <span className={shell['dim']}>
+            Names, colours and marks of the teams are there in every sport.
+          </span>
+        </div>
+        <table className={css['table']}>
+          <thead>
+            <tr>
+              <th>Called</th>
+              <th>Key</th>
+              <th>Stands in</th>
+              <th>Kind</th>
+              <th>Limits</th>
+              <th />
+            </tr>
+          </thead>
+          <tbody>
+            {shown.map((field) => {
+              const at = own.indexOf(field);
+              const limits = <Limits field={field} clocks={own} onChange={(next) => change(field, next)} />;
+              return (
+                <Fragment key={at}>
+                  <tr data-field={field.key}>
+                    <td>
+                      <input
+                        value={field.label}
+                        maxLength={80}
+                        aria-label={`Name of field ${at + 1}`}
+                        autoFocus={field.key === fresh}
+                        onFocus={(e) => field.key === fresh && e.target.select()}
+                        onChange={(e) =>
+                          change(field, renamed(field, e.target.value, keys, before.has(field.key)))
+                        }
+                      />
+                    </td>
+                    <td>
+                      <input
+                        className={css['key']}
+                        value={field.key}
+                        maxLength={80}
+                        aria-label={`Key of ${field.label}`}
+                        onChange={(e) => change(field, { ...field, key: e.target.value })}
+                      />
+                    </td>
+                    <td>
+                      <select
+                        value={field.group}
+                        aria-label={`Group of ${field.label}`}
+                        onChange={(e) =>
+                          change(field, { ...field, group: e.target.value as FieldDef['group'] })
+                        }
+                      >
+                        {Object.keys(GROUPS).map((g) => (
+                          <option key={g}>{g}</option>
+                        ))}
+                      </select>
+                    </td>
+                    <td>
+                      <select
+                        value={field.kind}
+                        aria-label={`Kind of ${field.label}`}
+                        onChange={(e) => change(field, fieldOfKind(e.target.value as FieldKind, field))}
+                      >
+                        {Object.entries(FIELD_KINDS).map(([k, name]) => (
+                          <option key={k} value={k}>
+                            {name}
+                          </option>
+                        ))}
+                      </select>
+                    </td>
+                    <td className={css['limits']}>
+                      {field.kind === 'clock' ? <span className={css['below']}>below</span> : limits}
+                    </td>
+                    <td className={css['do']}>
+                      <button
+                        type="button"
+                        className={shell['out']}
+                        disabled={at === 0 || words.length > 0}
+                        aria-label={`${field.label} up`}
+                        onClick={() => move(field, -1)}
+                      >
+                        <ChevronUp size={14} />
+                      </button>
+                      <button
+                        type="button"
+                        className={shell['out']}
+                        disabled={at === own.length - 1 || words.length > 0}
+                        aria-label={`${field.label} down`}
+                        onClick={() => move(field, 1)}
+                      >
+                        <ChevronDown size={14} />
+                      </button>
+                      <button
+                        type="button"
+                        className={shell['out']}
+                        aria-label={`Remove ${field.label}`}
+                        onClick={() => change(field, null)}
+                      >
+                        <X size={14} />
+                      </button>
+                    </td>
+                  </tr>
+                  {field.kind === 'clock' && (
+                    <tr className={css['more']}>
+                      <td colSpan={6} className={css['limits']}>
+                        {limits}
+                      </td>
+                    </tr>
+                  )}
+                </Fragment>
+              );
+            })}
+          </tbody>
+        </table>
+        {shown.length === 0 && <p className={shell['dim']}>No field is like that.</p>}
+      </section>
+      {draft.derived.length > 0 && (
+        <section className={shell['panel']} aria-label="Worked out">
+          <h2>Worked out of them</h2>
+          <p className={shell['dim']}>
+            {draft.derived.map((d) => d.name).join(', ')}. <a href="/data">Look at them under Data</a>.
+          </p>
+        </section>
+      )}
+    </main>
+  );
+}
+
+/** What one field may say: between which numbers, how long, of which choices, how its clock goes. */
+function Limits({
+  field,
+  clocks,
+  onChange,
+}: {
+  field: FieldDef;
+  clocks: readonly FieldDef[];
+  onChange: (field: FieldDef) => void;
+}) {
+  const whole = (label: string, value: number, set: (n: number) => void, min = -9999, max = 999_999) => (
+    <Whole
+      label={label}
+      name={`${label} of ${field.label}`}
+      value={value}
+      min={min}
+      max={max}
+      onChange={set}
+    />
+  );
+  const choose = (
+    label: string,
+    value: string,
+    options: readonly [string, string][],
+    set: (v: string) => void,
+  ) => (
+    <label>
+      {label}{' '}
+      <select value={value} aria-label={`${label} of ${field.label}`} onChange={(e) => set(e.target.value)}>
+        {options.map(([v, text]) => (
+          <option key={v} value={v}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  switch (field.kind) {
+    case 'integer':
+      return (
+        <>
+          {whole('from', field.min, (min) => onChange({ ...field, min }))}
+          {whole('to', field.max, (max) => onChange({ ...field, max }))}
+        </>
+      );
+    case 'text':
+      return whole('characters', field.maxLength, (maxLength) => onChange({ ...field, maxLength }), 1, 500);
+    case 'choice':
+      return (
+        <label>
+          of{' '}
+          <input
+            defaultValue={field.choices.join(', ')}
+            aria-label={`Choices of ${field.label}`}
+            size={16}
+            onBlur={(e) => {
+              const choices = [
+                ...new Set(
+                  e.target.value
+                    .split(',')
+                    .map((c) => c.trim())
+                    .filter(Boolean),
+                ),
+              ];
+              if (choices.length) onChange({ ...field, choices });
+              else e.target.value = field.choices.join(', ');
+            }}
+          />
+        </label>
+      );
+    case 'clock': {
+      const { with: beside, ...alone } = field;
+      const others = clocks.filter((f) => f.kind === 'clock' && f.key !== field.key);
+      return (
+        <>
+          <Time
+            label="longest"
+            name={`longest of ${field.label}`}
+            value={field.max}
+            onChange={(max) => onChange({ ...field, max })}
+          />
+          {choose(
+            'counts',
+            field.direction,
+            [
+              ['down', 'down'],
+              ['up', 'up'],
+            ],
+            (v) => onChange({ ...field, direction: v as 'down' }),
+          )}
+          {choose(
+            'written',
+            field.form,
+            [
+              ['m:ss', '0:34'],
+              ['s', '34'],
+            ],
+            (v) => onChange({ ...field, form: v as 's' }),
+          )}
+          <Time
+            label="tenths below"
+            name={`tenths below of ${field.label}`}
+            value={field.tenthsBelow}
+            onChange={(tenthsBelow) => onChange({ ...field, tenthsBelow })}
+          />
+          {choose(
+            'at a stoppage it',
+            field.stops,
+            [
+              ['whistle', 'stands'],
+              ['runs on', 'runs on'],
+            ],
+            (v) => onChange({ ...field, stops: v as 'whistle' }),
+          )}
+          {(others.length > 0 || beside) &&
+            choose(
+              'goes with',
+              beside ?? '',
+              [['', 'itself'], ...others.map((o): [string, string] => [o.key, o.label])],
+              (v) => onChange(v ? { ...field, with: v } : alone),
+            )}
+        </>
+      );
+    }
+    default:
+      return null;
+  }
+}
+
+/** A whole number that can be typed and nudged; what is no number within its bounds changes nothing. */
+function Whole({
+  label,
+  name,
+  value,
+  min,
+  max,
+  onChange,
+}: {
+  label: string;
+  name?: string;
+  value: number;
+  min: number;
+  max: number;
+  onChange: (n: number) => void;
+}) {
+  const [typed, setTyped] = useState<string | null>(null);
+  return (
+    <label>
+      {label}{' '}
+      <input
+        type="number"
+        value={typed ?? value}
+        min={min}
+        max={max}
+        aria-label={name ?? label}
+        onChange={(e) => {
+          setTyped(e.target.value);
+          const n = Number(e.target.value);
+          if (e.target.value !== '' && Number.isInteger(n) && n >= min && n <= max) onChange(n);
+        }}
+        onBlur={() => setTyped(null)}
+      />
+    </label>
+  );
+}
+
+/** A time, typed as 15:00, 34.5 or 24; what is no time changes nothing. In ms. */
+function Time({
+  label,
+  name,
+  value,
+  onChange,
+}: {
+  label: string;
+  name?: string;
+  value: number;
+  onChange: (ms: number) => void;
+}) {
+  return (
+    <label>
+      {label}{' '}
+      <input
+        key={value}
+        defaultValue={clockText(value)}
+        size={6}
+        aria-label={name ?? label}
+        onBlur={(e) => {
+          const read = parseClock(e.target.value);
+          if (read) onChange(read.ms);
+          else e.target.value = clockText(value);
+        }}
+      />
+    </label>
+  );
+}

@@ -1,0 +1,125 @@
+import { COMMON_FIELDS } from '../../core/sport/common.ts';
+import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport/profile.ts';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import { fieldLines } from '../patch/overview.ts';
+import { keyOf } from '../sources/draft.ts';
+
+export type FieldKind = FieldDef['kind'];
+
+/** The kinds of field that a sport can have of its own, as they are named on the page. */
+export const FIELD_KINDS: Partial<Record<FieldKind, string>> = {
+  integer: 'whole number',
+  clock: 'clock',
+  flag: 'yes or no',
+  choice: 'choice',
+  text: 'text',
+  colour: 'colour',
+  picture: 'picture',
+};
+
+/** The groups that it can stand in, with what its key begins with there. */
+export const GROUPS: Partial<Record<FieldDef['group'], string>> = {
+  clocks: 'clock',
+  situation: 'situation',
+  home: 'home',
+  away: 'away',
+  game: 'game',
+};
+
+/** The fields that are the sport's own: those of every game are not shown to be edited. */
+export function ownFields(profile: SportProfile): FieldDef[] {
+  const common = new Map(COMMON_FIELDS.map((f) => [f.key, JSON.stringify(f)]));
+  return profile.fields.filter((f) => common.get(f.key) !== JSON.stringify(f));
+}
+
+/** The same field as another kind, with limits that make sense to begin with. */
+export function fieldOfKind(kind: FieldKind, { key, label, group }: FieldDef): FieldDef {
+  const base = { key, label, group };
+  switch (kind) {
+    case 'integer':
+      return { ...base, kind, min: 0, max: 99 };
+    case 'clock':
+      return {
+        ...base,
+        kind,
+        max: 20 * 60_000,
+        direction: 'down',
+        form: 'm:ss',
+        tenthsBelow: 0,
+        stops: 'whistle',
+      };
+    case 'choice':
+      return { ...base, kind, choices: ['home', 'away'] };
+    case 'text':
+      return { ...base, kind, maxLength: 60 };
+    default:
+      return { ...base, kind };
+  }
+}
+
+/** The key that a field with this name gets in its group, unlike those taken: Home hits is `home.hits`. */
+function keyFor(label: string, group: FieldDef['group'], taken: readonly string[]): string {
+  const start = `${GROUPS[group] ?? group}.`;
+  const bare = label.replace(/^(home|away) /i, '');
+  return `${start}${keyOf(
+    bare,
+    taken.flatMap((k) => (k.startsWith(start) ? [k.slice(start.length)] : [])),
+  )}`;
+}
+
+/** A new field of its group: a clock among the clocks, else a whole number. */
+export function newField(label: string, group: FieldDef['group'], taken: readonly string[]): FieldDef {
+  const side = group === 'home' || group === 'away' ? `${group[0]!.toUpperCase()}${group.slice(1)} ` : '';
+  const place = {
+    key: keyFor(label, group, taken),
+    label: side ? `${side}${label.toLowerCase()}` : label,
+    group,
+  };
+  return fieldOfKind(group === 'clocks' ? 'clock' : 'integer', place as FieldDef);
+}
+
+/** The field under another name. The key of a new one follows it as long as it is the key that its name gave. */
+export function renamed(
+  field: FieldDef,
+  label: string,
+  keys: readonly string[],
+  wasThere: boolean,
+): FieldDef {
+  const others = keys.filter((k) => k !== field.key);
+  const follows = !wasThere && field.key === keyFor(field.label, field.group, others);
+  return { ...field, label, ...(follows ? { key: keyFor(label, field.group, others) } : {}) };
+}
+
+/** What keeps a profile from being saved, in sentences that name the field. */
+export function problemsOf(profile: SportProfile): string[] {
+  const read = parseProfile(profile);
+  if (read.ok) {
+    return profile.fields.flatMap((f) =>
+      f.kind === 'integer' && f.min > f.max ? [`${f.label}: from ${f.min} to ${f.max} leaves nothing.`] : [],
+    );
+  }
+  return read.problems.map((text) => {
+    const at = /^fields\.(\d+)\.?([a-z]*)[^:]*: (.*)$/s.exec(text);
+    const field = at && profile.fields[Number(at[1])];
+    return field
+      ? `${field.label || field.key || 'A field without a name'}: ${at[2] ? `${at[2]}, ` : ''}${at[3]}`
+      : text;
+  });
+}
+
+/** What loses a field with this change: each that goes, with the sources that feed it and the templates that show it. */
+export function losses(
+  was: SportProfile,
+  next: SportProfile,
+  { bundles, templates }: Pick<DeskSnapshot, 'bundles' | 'templates'>,
+): string[] {
+  const kept = new Set(next.fields.map((f) => f.key));
+  const gone = was.fields.filter((f) => !kept.has(f.key));
+  return fieldLines(gone, bundles, templates).map(({ def, feeders, neededBy }) => {
+    const users = [
+      ...feeders.map((f) => `fed by ${f.sourceName}`),
+      ...neededBy.map((t) => `shown by the template ${t}`),
+    ];
+    return users.length ? `${def.label} (${users.join(', ')})` : def.label;
+  });
+}
