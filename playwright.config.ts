@@ -3,7 +3,8 @@ import { chromiumOptions } from './scripts/lib/browser.mjs';
 
 export default defineConfig({
   testDir: 'tests',
-  workers: 1,
+  // Each world has ports and a database of its own; most of a test is waiting.
+  workers: 2,
   timeout: 60_000,
   expect: { timeout: 10_000 },
   globalSetup: './tests/support/setup.ts',

@@ -9,6 +9,7 @@ import { Resolver } from '../src/core/resolve/resolver.ts';
 import type { FieldDef } from '../src/core/sport/profile.ts';
 import type { Layer, Layout } from '../src/core/template/layers.ts';
 import { DocumentReader } from '../src/server/ingest/document/reader.ts';
+import { ToldTables } from '../src/server/live/tables.ts';
 import { median, quantile, type Figure } from './stats.ts';
 
 const SIZES = [1000, 10_000, 50_000];
@@ -135,7 +136,11 @@ export function leaders(): Figure[] {
     },
     1,
   );
+  const told = new ToldTables(board);
+  told.changes(['players', 'leaders']);
   const times: number[] = [];
+  const telling: number[] = [];
+  const whole: number[] = [];
   for (let n = 0; n < 200; n++) {
     const at = (n * 631) % rows.length;
     rows[at] = [rows[at]![0], { ...rows[at]![1], goals: 100 * (n + 1) }];
@@ -143,6 +148,13 @@ export function leaders(): Figure[] {
     put();
     times.push(performance.now() - start);
     if (board.ranked('leaders', 1)?.['name'] !== `player ${at}`) throw new Error('the leaders are not new');
+    const change = performance.now();
+    const text = JSON.stringify(told.changes(['players', 'leaders']));
+    telling.push(performance.now() - change);
+    if (text.length > 5000) throw new Error('more than the change was told');
+    const all = performance.now();
+    JSON.stringify(told.whole());
+    whole.push(performance.now() - all);
   }
   return [
     {
@@ -151,6 +163,12 @@ export function leaders(): Figure[] {
       p99: quantile(times, 0.99),
       unit: 'ms',
       bound: { most: 5 },
+    },
+    {
+      name: '  telling the desks, against sending the tables whole',
+      value: median(telling) / median(whole),
+      unit: 'times',
+      bound: { most: 0.25 },
     },
   ];
 }

@@ -1,6 +1,7 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { expect, test, type Page } from '@playwright/test';
 import { World } from './support/world.ts';
+import { button, lastAction } from './support/page.ts';
 
 let world: World;
 test.beforeEach(async () => {
@@ -10,8 +11,6 @@ test.afterEach(async () => {
   await world.stop();
 });
 
-const lastAction = (page: Page) => page.getByRole('status', { name: 'Last action' });
-const button = (page: Page, name: string) => page.getByRole('button', { name, exact: true });
 const goal = (side: 'home' | 'away') => ({ kind: 'goal' as const, side });
 const service = (path: string, body: object) =>
   fetch(`${world.servicesUrl}${path}`, { method: 'POST', body: JSON.stringify(body) });

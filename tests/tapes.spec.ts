@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { World } from './support/world.ts';
+import { lastAction } from './support/page.ts';
 
 let world: World;
 test.beforeEach(async () => {
@@ -9,7 +10,6 @@ test.afterEach(async () => {
   await world.stop();
 });
 
-const lastAction = (page: Page) => page.getByRole('status', { name: 'Last action' });
 const button = (page: Page, name: string | RegExp) =>
   page.getByRole('button', { name, exact: typeof name === 'string' });
 const score = async (key = 'home.score') => (await world.field(key)).value;

@@ -10,7 +10,6 @@ import { parseBundle, type SourceBundle } from '../core/source/source.ts';
 import { parseProfile } from '../core/sport/profile.ts';
 import { parseTemplate } from '../core/template/template.ts';
 import type { DeskSnapshot } from '../core/wire/wire.ts';
-import { losses, newField, ownFields, problemsOf, renamed } from './game/sport.ts';
 import { rosterCsv, readSheet, rosterWorkbook } from './game/sheets.ts';
 import { aboutText, sizeText, usageOf } from './media/usage.ts';
 import { fieldLines, proposals, readingLines } from './patch/overview.ts';
@@ -266,53 +265,6 @@ describe('preflight of look-ups', () => {
   it('names a keyed picture that is missing, and a row that is not there', () => {
     expect(said('7')).toEqual(['The picture headshots/Herons/7 is missing.']);
     expect(said('99')).toContain('Player is blank: no row of the table says it.');
-  });
-});
-
-describe('a sport that is edited', () => {
-  it('shows its own fields alone, and makes new ones under keys that nobody has', () => {
-    const own = ownFields(profile).map((f) => f.key);
-    expect(own).toContain('home.score');
-    expect(own).not.toContain('home.name');
-    const keys = profile.fields.map((f) => f.key);
-    const hits = newField('Hits', 'home', keys);
-    expect(hits).toMatchObject({ key: 'home.hits', label: 'Home hits', kind: 'integer' });
-    expect(newField('Score', 'home', keys).key).toBe('home.score-2');
-    expect(newField('Power play', 'clocks', keys)).toMatchObject({ key: 'clock.power-play', kind: 'clock' });
-    // A new key follows the name until it is typed by hand; one that was saved stays, for others point to it.
-    const all = [...keys, hits.key];
-    expect(renamed(hits, 'Home big hits', all, false)).toMatchObject({ key: 'home.big-hits' });
-    expect(renamed({ ...hits, key: 'home.x' }, 'Home big hits', all, false).key).toBe('home.x');
-    expect(renamed(hits, 'Home big hits', all, true)).toMatchObject({
-      key: 'home.hits',
-      label: 'Home big hits',
-    });
-  });
-  it.each<[string, Partial<(typeof profile.fields)[number]>, RegExp]>([
-    ['no name', { label: '' }, /^home.score: label, a name is missing/],
-    ['a key of another form', { key: 'Home Score' }, /^Home score: key, a key is lower-case/],
-    ['a key that is taken', { key: 'away.score' }, /"away.score" is there twice/],
-    ['no room', { min: 5, max: 1 }, /^Home score: from 5 to 1 leaves nothing/],
-  ])('says what is wrong with a field with %s', (_, part, said) => {
-    const fields = profile.fields.map((f) => (f.key === 'home.score' ? { ...f, ...part } : f));
-    expect(problemsOf({ ...profile, fields } as typeof profile)).toEqual([expect.stringMatching(said)]);
-    expect(problemsOf(profile)).toEqual([]);
-  });
-  it('says what loses a field, with who feeds it and who shows it', () => {
-    const bundles = [
-      {
-        source: { key: 'c', name: 'Controller', enabled: true },
-        patch: { links: [{ reading: 'r', field: 'home.score' }] },
-      },
-    ] as unknown as SourceBundle[];
-    const template = parseTemplate(bar);
-    if (!template.ok) throw new Error(template.problems.join());
-    const without = { ...profile, fields: profile.fields.filter((f) => !/^home.s(core|hots)$/.test(f.key)) };
-    expect(losses(profile, without, { bundles, templates: [template.value] })).toEqual([
-      'Home score (fed by Controller, shown by the template Scoreboard bar)',
-      'Home shots',
-    ]);
-    expect(losses(profile, profile, { bundles, templates: [] })).toEqual([]);
   });
 });
 

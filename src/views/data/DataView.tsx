@@ -3,6 +3,7 @@ import { Plus } from 'lucide-react';
 import type { Derived } from '../../core/derive/derived.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { useSearch } from '../../ui/search.tsx';
 import type { Desk, DeskState } from '../shared/desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { Tracing } from '../shared/trace/Tracing.tsx';
@@ -66,12 +67,10 @@ export default function DataView() {
 function Data({ desk, state, snapshot }: Seen) {
   const [selected, setSelected] = useState<string | null>(null);
   const [made, setMade] = useState<Derived | null>(null);
-  const [search, setSearch] = useState('');
+  const search = useSearch('Find data');
   const trail = useTrail(desk);
   const derived = snapshot.derived.map((d) => d.doc);
   const plain = snapshot.tables.filter((t) => t.origin !== 'derived');
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const like = (name: string, key: string) => words.every((w) => `${name} ${key}`.toLowerCase().includes(w));
   const select = (key: string) => {
     setMade(null);
     setSelected(key);
@@ -99,13 +98,7 @@ function Data({ desk, state, snapshot }: Seen) {
   return (
     <>
       <aside className={shell['side']} aria-label="Data">
-        <input
-          type="search"
-          value={search}
-          placeholder="Find data"
-          aria-label="Find data"
-          onChange={(e) => setSearch(e.target.value)}
-        />
+        {search.box}
         <div className={css['new']}>
           {(['field', 'table', 'pick', 'pictures'] as const).map((what) => (
             <Button
@@ -121,7 +114,7 @@ function Data({ desk, state, snapshot }: Seen) {
           ))}
         </div>
         {[true, false].map((own) => {
-          const here = snapshot.derived.filter((d) => d.own === own && like(d.doc.name, d.doc.key));
+          const here = snapshot.derived.filter((d) => d.own === own && search.finds(d.doc.name, d.doc.key));
           return (
             here.length > 0 && (
               <section key={String(own)} className={css['part']}>
@@ -134,7 +127,7 @@ function Data({ desk, state, snapshot }: Seen) {
         <h2 className={css['heading']}>Tables that come in</h2>
         <ul>
           {plain
-            .filter((t) => like(t.name, t.key))
+            .filter((t) => search.finds(t.name, t.key))
             .map((t) => entry(t.key, t.name, `${t.rows.length} rows from ${t.origin}`))}
         </ul>
       </aside>

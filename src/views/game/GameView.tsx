@@ -4,6 +4,7 @@ import { swapSides } from '../../core/show/game.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { useSearch } from '../../ui/search.tsx';
 import type { Desk, DeskState } from '../shared/desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { keyOf } from '../sources/draft.ts';
@@ -55,12 +56,9 @@ export default function GameView() {
 function Games({ desk, state, snapshot }: Seen) {
   const [selected, setSelected] = useState<string | null>(null);
   const [fresh, setFresh] = useState<Game | null>(null);
-  const [search, setSearch] = useState('');
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const search = useSearch('Find a game');
   const shown = snapshot.games.filter((g) =>
-    words.every((w) =>
-      `${g.home.name} ${g.away.name} ${g.competition} ${g.venue} ${g.date}`.toLowerCase().includes(w),
-    ),
+    search.finds(g.home.name, g.away.name, g.competition, g.venue, g.date),
   );
   const current =
     fresh ??
@@ -74,13 +72,7 @@ function Games({ desk, state, snapshot }: Seen) {
   return (
     <>
       <aside className={shell['side']} aria-label="Games">
-        <input
-          type="search"
-          value={search}
-          placeholder="Find a game"
-          aria-label="Find a game"
-          onChange={(e) => setSearch(e.target.value)}
-        />
+        {search.box}
         <ul>
           {shown.map((g) => (
             <li key={g.key}>

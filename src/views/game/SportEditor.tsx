@@ -1,10 +1,12 @@
 import { ChevronDown, ChevronUp, Plus, X } from 'lucide-react';
 import { Fragment, useRef, useState } from 'react';
-import { clockText, parseClock } from '../../core/clock/clock.ts';
 import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport/profile.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { useSearch } from '../../ui/search.tsx';
+import { Time, Whole } from '../shared/NumberInput.tsx';
 import type { Desk } from '../shared/desk.ts';
+import { Limits } from './Limits.tsx';
 import { download } from './sheets.ts';
 import {
   FIELD_KINDS,
@@ -33,7 +35,7 @@ interface Props {
 export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props) {
   const [draft, setDraft] = useState(profile);
   const [refused, setRefused] = useState('');
-  const [search, setSearch] = useState('');
+  const search = useSearch('Find a field');
   /** The field that was added last: its name is to be typed at once. */
   const [fresh, setFresh] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
@@ -56,14 +58,11 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
     const added = groups.map((g) => newField('New field', g, keys));
     put([...own, ...added]);
     setFresh(added[0]!.key);
-    setSearch('');
+    search.clear();
   };
   const dirty = JSON.stringify(saved) !== JSON.stringify(draft);
   const before = new Set(profile.fields.map((f) => f.key));
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = own.filter((f) =>
-    words.every((w) => `${f.label} ${f.key} ${f.group} ${FIELD_KINDS[f.kind]}`.toLowerCase().includes(w)),
-  );
+  const shown = own.filter((f) => search.finds(f.label, f.key, f.group, FIELD_KINDS[f.kind] ?? ''));
   const problems = problemsOf(draft);
   const gone = losses(profile, draft, snapshot);
   const user = snapshot.games.find((g) => g.profile === profile.key);
@@ -176,13 +175,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
       <section className={shell['panel']} aria-label="Fields">
         <div className={shell['fields']}>
           <h2>{own.length} fields</h2>
-          <input
-            type="search"
-            value={search}
-            placeholder="Find a field"
-            aria-label="Find a field"
-            onChange={(e) => setSearch(e.target.value)}
-          />
+          {search.box}
           <Button onClick={() => add('situation')}>
             <Plus size={14} /> Field
           </Button>
@@ -268,7 +261,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
                       <button
                         type="button"
                         className={shell['out']}
-                        disabled={at === 0 || words.length > 0}
+                        disabled={at === 0 || search.active}
                         aria-label={`${field.label} up`}
                         onClick={() => move(field, -1)}
                       >
@@ -277,7 +270,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
                       <button
                         type="button"
                         className={shell['out']}
-                        disabled={at === own.length - 1 || words.length > 0}
+                        disabled={at === own.length - 1 || search.active}
                         aria-label={`${field.label} down`}
                         onClick={() => move(field, 1)}
                       >
@@ -316,201 +309,5 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
         </section>
       )}
     </main>
-  );
-}
-
-/** What one field may say: between which numbers, how long, of which choices, how its clock goes. */
-function Limits({
-  field,
-  clocks,
-  onChange,
-}: {
-  field: FieldDef;
-  clocks: readonly FieldDef[];
-  onChange: (field: FieldDef) => void;
-}) {
-  const whole = (label: string, value: number, set: (n: number) => void, min = -9999, max = 999_999) => (
-    <Whole
-      label={label}
-      name={`${label} of ${field.label}`}
-      value={value}
-      min={min}
-      max={max}
-      onChange={set}
-    />
-  );
-  const choose = (
-    label: string,
-    value: string,
-    options: readonly [string, string][],
-    set: (v: string) => void,
-  ) => (
-    <label>
-      {label}{' '}
-      <select value={value} aria-label={`${label} of ${field.label}`} onChange={(e) => set(e.target.value)}>
-        {options.map(([v, text]) => (
-          <option key={v} value={v}>
-            {text}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
-  switch (field.kind) {
-    case 'integer':
-      return (
-        <>
-          {whole('from', field.min, (min) => onChange({ ...field, min }))}
-          {whole('to', field.max, (max) => onChange({ ...field, max }))}
-        </>
-      );
-    case 'text':
-      return whole('characters', field.maxLength, (maxLength) => onChange({ ...field, maxLength }), 1, 500);
-    case 'choice':
-      return (
-        <label>
-          of{' '}
-          <input
-            defaultValue={field.choices.join(', ')}
-            aria-label={`Choices of ${field.label}`}
-            size={16}
-            onBlur={(e) => {
-              const choices = [
-                ...new Set(
-                  e.target.value
-                    .split(',')
-                    .map((c) => c.trim())
-                    .filter(Boolean),
-                ),
-              ];
-              if (choices.length) onChange({ ...field, choices });
-              else e.target.value = field.choices.join(', ');
-            }}
-          />
-        </label>
-      );
-    case 'clock': {
-      const { with: beside, ...alone } = field;
-      const others = clocks.filter((f) => f.kind === 'clock' && f.key !== field.key);
-      return (
-        <>
-          <Time
-            label="longest"
-            name={`longest of ${field.label}`}
-            value={field.max}
-            onChange={(max) => onChange({ ...field, max })}
-          />
-          {choose(
-            'counts',
-            field.direction,
-            [
-              ['down', 'down'],
-              ['up', 'up'],
-            ],
-            (v) => onChange({ ...field, direction: v as 'down' }),
-          )}
-          {choose(
-            'written',
-            field.form,
-            [
-              ['m:ss', '0:34'],
-              ['s', '34'],
-            ],
-            (v) => onChange({ ...field, form: v as 's' }),
-          )}
-          <Time
-            label="tenths below"
-            name={`tenths below of ${field.label}`}
-            value={field.tenthsBelow}
-            onChange={(tenthsBelow) => onChange({ ...field, tenthsBelow })}
-          />
-          {choose(
-            'at a stoppage it',
-            field.stops,
-            [
-              ['whistle', 'stands'],
-              ['runs on', 'runs on'],
-            ],
-            (v) => onChange({ ...field, stops: v as 'whistle' }),
-          )}
-          {(others.length > 0 || beside) &&
-            choose(
-              'goes with',
-              beside ?? '',
-              [['', 'itself'], ...others.map((o): [string, string] => [o.key, o.label])],
-              (v) => onChange(v ? { ...field, with: v } : alone),
-            )}
-        </>
-      );
-    }
-    default:
-      return null;
-  }
-}
-
-/** A whole number that can be typed and nudged; what is no number within its bounds changes nothing. */
-function Whole({
-  label,
-  name,
-  value,
-  min,
-  max,
-  onChange,
-}: {
-  label: string;
-  name?: string;
-  value: number;
-  min: number;
-  max: number;
-  onChange: (n: number) => void;
-}) {
-  const [typed, setTyped] = useState<string | null>(null);
-  return (
-    <label>
-      {label}{' '}
-      <input
-        type="number"
-        value={typed ?? value}
-        min={min}
-        max={max}
-        aria-label={name ?? label}
-        onChange={(e) => {
-          setTyped(e.target.value);
-          const n = Number(e.target.value);
-          if (e.target.value !== '' && Number.isInteger(n) && n >= min && n <= max) onChange(n);
-        }}
-        onBlur={() => setTyped(null)}
-      />
-    </label>
-  );
-}
-
-/** A time, typed as 15:00, 34.5 or 24; what is no time changes nothing. In ms. */
-function Time({
-  label,
-  name,
-  value,
-  onChange,
-}: {
-  label: string;
-  name?: string;
-  value: number;
-  onChange: (ms: number) => void;
-}) {
-  return (
-    <label>
-      {label}{' '}
-      <input
-        key={value}
-        defaultValue={clockText(value)}
-        size={6}
-        aria-label={name ?? label}
-        onBlur={(e) => {
-          const read = parseClock(e.target.value);
-          if (read) onChange(read.ms);
-          else e.target.value = clockText(value);
-        }}
-      />
-    </label>
   );
 }

@@ -1,6 +1,7 @@
 import { useMemo, useRef, useState, type DragEvent } from 'react';
 import { mediaUrl, plainPath, type MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
+import { useSearch } from '../../ui/search.tsx';
 import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
@@ -47,7 +48,7 @@ export default function MediaView() {
 
 function Library({ desk, state, snapshot }: Seen) {
   const [folder, setFolder] = useState<string | null>(null);
-  const [search, setSearch] = useState('');
+  const search = useSearch('Find a picture');
   const [selected, setSelected] = useState<string | null>(null);
   const [busy, setBusy] = useState<{ done: number; of: number } | null>(null);
   const [refused, setRefused] = useState<string[]>([]);
@@ -56,12 +57,7 @@ function Library({ desk, state, snapshot }: Seen) {
   const { media } = snapshot;
   const usage = useMemo(() => usageOf(snapshot), [snapshot]);
   const folders = [...new Set(media.map((m) => folderOf(m.path)))].sort();
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
-  const shown = media.filter(
-    (m) =>
-      (folder === null || folderOf(m.path) === folder) &&
-      words.every((w) => m.path.toLowerCase().includes(w)),
-  );
+  const shown = media.filter((m) => (folder === null || folderOf(m.path) === folder) && search.finds(m.path));
   const current = media.find((m) => m.path === selected) ?? null;
 
   /** Brings files in, one after another; each that is refused is named with its reason, the others are kept. */
@@ -103,13 +99,7 @@ function Library({ desk, state, snapshot }: Seen) {
   return (
     <>
       <aside className={shell['side']} aria-label="Folders">
-        <input
-          type="search"
-          value={search}
-          placeholder="Find a picture"
-          aria-label="Find a picture"
-          onChange={(e) => setSearch(e.target.value)}
-        />
+        {search.box}
         {[null, ...folders].map((f) => (
           <button
             key={f ?? 'all'}

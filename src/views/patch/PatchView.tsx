@@ -3,6 +3,7 @@ import { X } from 'lucide-react';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { BoardField, DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { useSearch } from '../../ui/search.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { useRemembered } from '../../ui/remembered.ts';
 import { Digits } from '../shared/Digits.tsx';
@@ -34,7 +35,7 @@ export default function PatchView() {
 
 function Patch({ desk, state, snapshot }: Seen) {
   const [carried, setCarried] = useState<Carried | null>(null);
-  const [search, setSearch] = useState('');
+  const search = useSearch('Find a field');
   const [shown, setShown] = useRemembered('patch.shown', 'all');
   useKeys({ escape: () => setCarried(null) });
 
@@ -67,15 +68,10 @@ function Patch({ desk, state, snapshot }: Seen) {
     void save(withLinks(bundle, links));
   };
 
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
   const wanted = lines.filter(
     (l) =>
       (shown === 'all' || (shown === 'trouble' ? l.trouble : l.feeders.length === 0)) &&
-      words.every((w) =>
-        `${l.def.label} ${l.def.key} ${l.feeders.map((f) => f.sourceName).join(' ')}`
-          .toLowerCase()
-          .includes(w),
-      ),
+      search.finds(l.def.label, l.def.key, ...l.feeders.map((f) => f.sourceName)),
   );
   const unused = snapshot.bundles.flatMap(readingLines).filter((r) => r.feeds.length === 0 && !r.runs);
   const count = (trouble: FieldLine['trouble']) => lines.filter((l) => l.trouble === trouble).length;
@@ -106,13 +102,7 @@ function Patch({ desk, state, snapshot }: Seen) {
       </aside>
       <main className={shell['editor']}>
         <header className={shell['bar']}>
-          <input
-            type="search"
-            value={search}
-            placeholder="Find a field"
-            aria-label="Find a field"
-            onChange={(e) => setSearch(e.target.value)}
-          />
+          {search.box}
           {(
             [
               ['all', `All ${lines.length}`],

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { mediaUrl, type MediaEntry, type MediaIndex } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
+import { useSearch } from '../../ui/search.tsx';
 import css from './PicturePicker.module.css';
 
 /** How many pictures are shown to choose from; typing finds the others. */
@@ -69,10 +70,9 @@ function Choice({
   path: string;
   onChoose: (entry: MediaEntry | null) => void;
 }) {
-  const [search, setSearch] = useState('');
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const search = useSearch('Find a picture', true);
   const all = library.list();
-  const matching = all.filter((m) => words.every((w) => m.path.toLowerCase().includes(w)));
+  const matching = all.filter((m) => search.finds(m.path));
   // Those beside the present one come first: a mark is changed for a mark.
   const folder = path.split('/').slice(0, -1).join('/');
   const beside = (m: MediaEntry) => folder !== '' && m.path.startsWith(`${folder}/`);
@@ -88,14 +88,7 @@ function Choice({
           if (found[0]) onChoose(found[0]);
         }}
       >
-        <input
-          type="search"
-          autoFocus
-          value={search}
-          placeholder="Find a picture"
-          aria-label="Find a picture"
-          onChange={(e) => setSearch(e.target.value)}
-        />
+        {search.box}
         <a href="/media">Bring pictures in</a>
         <Button onClick={() => onChoose(null)} shortcut="Esc">
           Cancel

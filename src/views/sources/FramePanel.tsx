@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { findCheck, findFraming } from '../../core/decode/discover.ts';
 import { asciiText } from '../../core/decode/reading.ts';
 import type { FrameMap } from '../../core/decode/frame-map.ts';
@@ -9,6 +9,9 @@ import { readHex, withCut, withMap, writeHex } from './draft.ts';
 import css from './SourcesView.module.css';
 
 const CHECKS = { none: 'no check', xor: 'exclusive or', sum8: '8-bit sum', crc16: 'CRC-16' } as const;
+/** How many frames with one check make a cut certain, and how often it is tried, in ms. */
+const CERTAIN = 8;
+const FIND_EVERY = 700;
 const NO_CHECK: FrameMap['check'] = { kind: 'none' };
 
 /** How bytes are cut into frames: found by itself, or set by hand. */
@@ -16,12 +19,15 @@ export function FramePanel({
   bundle,
   heard,
   maps,
+  eager,
   onChange,
 }: {
   bundle: SourceBundle;
   heard: Heard;
   /** Maps that are there to be used. */
   maps: readonly FrameMap[];
+  /** Whether a frame is looked for before anybody asks. */
+  eager: boolean;
   onChange: (bundle: SourceBundle) => void;
 }) {
   const [said, setSaid] = useState('');
@@ -37,9 +43,10 @@ export function FramePanel({
       }),
     );
 
-  const find = () => {
+  const find = (byItself = false) => {
     const [best] = findFraming(heard.bytes);
     if (!best) {
+      if (byItself) return;
       setSaid(
         heard.bytes.length < 200
           ? 'Too little has been heard yet. Let it talk for a few seconds and try again.'
@@ -48,6 +55,8 @@ export function FramePanel({
       return;
     }
     const [found] = findCheck(best.frames, best.framing);
+    // Unasked it takes what is as good as certain and nothing else.
+    if (byItself && (!found || best.frames.length < CERTAIN)) return;
     onChange(withCut(bundle, { framing: best.framing, check: found ?? NO_CHECK }));
     const different = new Set(best.frames.map((f) => f.join())).size;
     const sure = found
@@ -57,6 +66,18 @@ export function FramePanel({
         : 'without a check that is known';
     setSaid(`Found frames of ${best.frames[0]!.length} bytes, ${best.frames.length} of them, ${sure}.`);
   };
+
+  // The frame of a new source is found without anybody asking, as soon as a check proves it.
+  const latest = useRef(find);
+  useEffect(() => {
+    latest.current = find;
+  });
+  const fresh = eager && !map && heard.bytes.length > 0;
+  useEffect(() => {
+    if (!fresh) return;
+    const timer = setInterval(() => latest.current(true), FIND_EVERY);
+    return () => clearInterval(timer);
+  }, [fresh]);
 
   const hex = (label: string, bytes: readonly number[], set: (bytes: number[]) => void) => (
     <label>
@@ -81,7 +102,7 @@ export function FramePanel({
     <section className={css['panel']} aria-label="Frame">
       <h2>Frame</h2>
       <div className={css['fields']}>
-        <Button main={!map} onClick={find} disabled={heard.bytes.length === 0}>
+        <Button main={!map} onClick={() => find()} disabled={heard.bytes.length === 0}>
           Find the frame
         </Button>
         {maps.length > 0 && (

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { deliveryOf, parseBundle, type SourceBundle } from '../../core/source/source.ts';
 import type { BoardField, DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { useSearch } from '../../ui/search.tsx';
 import { Lamp } from '../../ui/Lamp.tsx';
 import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
@@ -91,12 +92,9 @@ interface ListProps {
 function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListProps) {
   const file = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string | null>(null);
-  const [search, setSearch] = useState('');
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
+  const search = useSearch('Find a source');
   const addressOf = (key: string) => snapshot.sources.find((x) => x.key === key)?.address ?? '';
-  const shown = snapshot.bundles.filter(({ source }) =>
-    words.every((w) => `${source.name} ${addressOf(source.key)}`.toLowerCase().includes(w)),
-  );
+  const shown = snapshot.bundles.filter(({ source }) => search.finds(source.name, addressOf(source.key)));
   const taken = snapshot.bundles.map((b) => b.source.key);
   const add = async (bundle: SourceBundle) => {
     const answer = await desk.act({ kind: 'source', bundle });
@@ -118,13 +116,7 @@ function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListP
   const refused = problem ?? (said && !said.ok ? said.text : null);
   return (
     <aside className={`${shell['side']} ${css['list']}`} aria-label="Sources">
-      <input
-        type="search"
-        value={search}
-        placeholder="Find a source"
-        aria-label="Find a source"
-        onChange={(e) => setSearch(e.target.value)}
-      />
+      {search.box}
       <ul>
         {shown.map(({ source }) => {
           const s = snapshot.sources.find((x) => x.key === source.key);
@@ -376,7 +368,7 @@ function Said({ desk, snapshot, saved, draft, heard, fields, onChange }: SaidPro
           </Button>
         </p>
       )}
-      <FramePanel bundle={draft} heard={heard} maps={snapshot.maps} onChange={onChange} />
+      <FramePanel bundle={draft} heard={heard} maps={snapshot.maps} eager={!lines} onChange={onChange} />
     </>
   );
 }

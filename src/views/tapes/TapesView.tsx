@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import { clockText } from '../../core/clock/clock.ts';
 import type { TapeInfo } from '../../core/tape/tape.ts';
 import { Button } from '../../ui/Button.tsx';
+import { useSearch } from '../../ui/search.tsx';
 import { sizeText } from '../media/usage.ts';
 import shell from '../shared/View.module.css';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
@@ -25,14 +26,13 @@ function Tapes({ desk, state, snapshot }: Seen) {
   const { tapes, rehearsal } = snapshot;
   const [selected, setSelected] = useState<string | null>(rehearsal?.tape ?? null);
   const [name, setName] = useState('');
-  const [search, setSearch] = useState('');
+  const search = useSearch('Find a tape');
   const [brought, setBrought] = useState<{ ok: boolean; text: string } | null>(null);
   const file = useRef<HTMLInputElement>(null);
   const recording = tapes.find((t) => t.recording);
-  const words = search.toLowerCase().split(/\s+/).filter(Boolean);
   const shown = [...tapes]
     .sort((a, b) => b.recorded.localeCompare(a.recorded))
-    .filter((t) => words.every((w) => t.name.toLowerCase().includes(w)));
+    .filter((t) => search.finds(t.name));
   const current = tapes.find((t) => t.key === selected) ?? (selected === null ? shown[0] : undefined);
 
   // What was cut or recorded just now is what one looks at next.
@@ -91,15 +91,7 @@ function Tapes({ desk, state, snapshot }: Seen) {
             </>
           )}
         </form>
-        {tapes.length > 5 && (
-          <input
-            type="search"
-            value={search}
-            placeholder="Find a tape"
-            aria-label="Find a tape"
-            onChange={(e) => setSearch(e.target.value)}
-          />
-        )}
+        {tapes.length > 5 && search.box}
         <ul>
           {shown.map((t) => (
             <li key={t.key}>
