@@ -53,6 +53,7 @@ test('an unknown controller is connected by listening, stands by, takes over whe
   // One click makes the reading; what it is called is typed over.
   await expect(page.locator('[data-reading="bytes 6–8"]')).toContainText('1');
   await expect(page.getByRole('form', { name: 'Reading bytes 6–8' })).toContainText('→ 1');
+  await expect(page.getByRole('button', { name: 'Byte 5 too?' })).toBeVisible();
   await page.keyboard.type('home score');
   await page.keyboard.press('Enter');
   const row = page.locator('[data-reading="home score"]');
@@ -117,7 +118,16 @@ test('bytes are selected by hand; a wrong line says what is wrong; undo, delete 
   page,
 }) => {
   await page.goto(`${world.url}/sources`);
+  // By keys alone: along, wider, and on to the name.
   await page.getByRole('listbox').focus();
+  for (const key of ['ArrowRight', 'ArrowRight', 'Shift+ArrowRight', 'Shift+ArrowRight'])
+    await page.keyboard.press(key);
+  await expect(page.getByRole('form', { name: 'New reading' })).toContainText('Bytes 2–4');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('typed');
+  await expect(page.getByRole('form', { name: 'New reading' }).getByLabel('Name')).toHaveValue('typed');
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('form', { name: 'New reading' })).toHaveCount(0);
   await page.locator('[data-byte="1"]').hover();
   await page.mouse.down();
   await page.locator('[data-byte="2"]').hover();
@@ -271,11 +281,12 @@ test('the shot clock’s own device is heard over UDP, cut by its lines, and its
   await form.getByLabel('Name').press('Enter');
   await select(4, 4);
   await form.getByLabel('Name').fill('running');
-  await form.getByLabel('Kind').selectOption('yes or no');
-  await form.getByLabel('Yes is').fill('R');
+  await expect(form.getByLabel('Kind')).toHaveValue('flag');
+  await expect(form.getByLabel('Yes is')).toHaveValue('R');
   await form.getByLabel('Name').press('Enter');
   await button(page, 'Shot clock?').click();
-  await page.getByLabel('Running flag of shot clock').selectOption('running');
+  // What says that it runs is found by its name.
+  await expect(page.getByLabel('Running flag of shot clock')).toHaveValue('running');
   await button(page, 'Save').click();
   await expect
     .poll(() => world.field('clock.shot'))

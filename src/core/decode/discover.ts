@@ -208,8 +208,19 @@ export function kindFor(name: string, raw: string): 'clock' | 'flag' | 'integer'
   const says = (...any: string[]) => any.some((w) => words.includes(w));
   if (says('running', 'runs', 'horn', 'buzzer', 'siren') && raw.trim().length <= 1) return 'flag';
   const text = raw.trim();
-  if ((/[:.]/.test(text) || says('clock', 'timer')) && parseClock(text)) return 'clock';
+  if (/[:.]/.test(text) ? parseClock(text) : says('clock', 'timer') && clockForm(text)) return 'clock';
   return /^[+-]?\d+$/.test(text) ? 'integer' : 'text';
+}
+
+/**
+ * How these characters are likely to be written as a time: as people write it (nothing to say), or without a colon,
+ * 1234 or, of five digits, 12345 with tenths last. Null for what is no time in either form.
+ */
+export function clockForm(raw: string): { written?: 'digits'; tenths?: true } | null {
+  const text = raw.trim();
+  if (parseClock(text)) return text.length === 3 && /^\d+$/.test(text) ? { written: 'digits' } : {};
+  if (/^\d{1,2}[0-5]\d$/.test(text)) return { written: 'digits' };
+  return /^\d\d[0-5]\d\d$/.test(text) ? { written: 'digits', tenths: true } : null;
 }
 
 /** True when a run lies within the check's own bytes, which change with everything. */

@@ -47,3 +47,16 @@ export function suggestField(
   }
   return best;
 }
+
+/**
+ * The flag that most likely says whether a clock's reading runs: of those whose name says that something runs, the one
+ * that shares a word with the clock's name, else the only one. None where neither is so.
+ */
+export function suggestRunning(reading: string, flags: readonly string[]): string | null {
+  const running = flags.filter((f) => /\b(running|runs)\b/i.test(f));
+  const own = words(reading);
+  own.delete('clock');
+  const [shared, ...more] = running.filter((f) => [...words(f)].some((w) => own.has(w)));
+  if (shared !== undefined) return more.length === 0 ? shared : null;
+  return running.length === 1 ? running[0]! : null;
+}

@@ -11,12 +11,13 @@ import {
   findCheck,
   findFraming,
   inCheck,
+  clockForm,
   kindFor,
   Listener,
   unnamedParts,
   widened,
 } from '../decode/discover.ts';
-import { likeness, suggestField } from '../patch/suggest.ts';
+import { likeness, suggestField, suggestRunning } from '../patch/suggest.ts';
 import { parseProfile } from '../sport/profile.ts';
 import { addressOf, parseBundle, type Transport } from './source.ts';
 
@@ -147,12 +148,26 @@ describe('listening for a button', () => {
     ['Penalty timer', ':34', 'clock'],
     ['home time-outs', '2', 'integer'],
     ['clock', 'ab', 'text'],
+    ['game clock', '11565', 'clock'],
+    ['game clock', '1199', 'integer'],
+    ['total', '1156', 'integer'],
     ['game running', 'S', 'flag'],
     ['horn', '0', 'flag'],
     ['running total', '104', 'integer'],
   ])('called %j, %j is likely to be of the kind %s', (name, raw, kind) =>
     expect(kindFor(name, raw)).toBe(kind),
   );
+  it.each([
+    ['12:34', {}],
+    [' 34.5', {}],
+    ['24', {}],
+    ['1156', { written: 'digits' }],
+    [' 456', { written: 'digits' }],
+    ['11565', { written: 'digits', tenths: true }],
+    ['1199', null],
+    ['119999', null],
+    ['', null],
+  ])('%j is written as a time by %j', (raw, form) => expect(clockForm(raw)).toEqual(form));
 });
 
 describe('suggestions', () => {
@@ -175,6 +190,17 @@ describe('suggestions', () => {
     for (const { reading, field } of patchDoc.links) expect(suggest(reading)).toBe(field);
     expect(likeness('horn', { key: 'x', label: 'Score' })).toBe(0);
   });
+});
+
+describe('what says that a clock runs', () => {
+  it.each<[string, string[], string | null]>([
+    ['game clock', ['game running', 'shot running', 'horn'], 'game running'],
+    ['shot clock', ['game running', 'shot running'], 'shot running'],
+    ['game clock', ['running', 'horn'], 'running'],
+    ['home penalty 1 clock', ['game running', 'shot running'], null],
+    ['game clock', ['horn'], null],
+    ['game clock', [], null],
+  ])('of %s among %j is %s', (reading, flags, wanted) => expect(suggestRunning(reading, flags)).toBe(wanted));
 });
 
 describe('parseBundle', () => {

@@ -116,6 +116,14 @@ export function readingNames({ map, document }: Pick<SourceBundle, 'map' | 'docu
   return [...(map?.readings ?? []), ...(document?.readings ?? [])].map((r) => r.name);
 }
 
+/** The names of the readings that say yes or no. */
+export function flagNames({ map, document }: Pick<SourceBundle, 'map' | 'document'>): string[] {
+  return [
+    ...(map?.readings.filter((r) => r.kind === 'flag' || r.kind === 'bit') ?? []),
+    ...(document?.readings.filter((r) => r.as === 'flag') ?? []),
+  ].map((r) => r.name);
+}
+
 /** Reads a source with its map and patch; refuses parts that do not belong together. */
 export function parseBundle(input: unknown): Parsed<SourceBundle> {
   const part = (name: string) =>

@@ -9,8 +9,8 @@ import { useRemembered } from '../../ui/remembered.ts';
 import { Digits } from '../shared/Digits.tsx';
 import shell from '../shared/View.module.css';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
-import { placeAfter, withLinks } from '../sources/draft.ts';
-import { fieldLines, proposals, readingLines, type FieldLine } from './overview.ts';
+import { newLink, withLinks } from '../sources/draft.ts';
+import { fieldLines, proposals, readingLines, type Feeder, type FieldLine } from './overview.ts';
 import css from './PatchView.module.css';
 
 interface Carried {
@@ -33,6 +33,8 @@ export default function PatchView() {
   );
 }
 
+const placesOf = (feeders: readonly Feeder[]) => feeders.map((f) => ({ priority: f.place }));
+
 function Patch({ desk, state, snapshot }: Seen) {
   const [carried, setCarried] = useState<Carried | null>(null);
   const search = useSearch('Find a field');
@@ -48,8 +50,8 @@ function Patch({ desk, state, snapshot }: Seen) {
     if (!bundle) return;
     const others = (lines.find((l) => l.def.key === field)?.feeders ?? []).filter((f) => f.source !== source);
     const rest = (bundle.patch?.links ?? []).filter((l) => l.field !== field);
-    const place = others.length ? { priority: placeAfter(others.map((o) => ({ priority: o.place }))) } : {};
-    void save(withLinks(bundle, [...rest, { reading, field, ...place }]));
+    const def = snapshot.defs.find((d) => d.key === field);
+    if (def) void save(withLinks(bundle, [...rest, newLink(bundle, reading, def, placesOf(others))]));
   };
   const unlink = (source: string, field: string) => {
     const bundle = bundleOf(source);
@@ -89,8 +91,7 @@ function Patch({ desk, state, snapshot }: Seen) {
               const known = bundle.patch?.links ?? [];
               const fresh = found.map(({ reading, field }) => {
                 const others = lines.find((l) => l.def.key === field.key)?.feeders ?? [];
-                const priority = placeAfter(others.map((o) => ({ priority: o.place })));
-                return { reading, field: field.key, ...(others.length ? { priority } : {}) };
+                return newLink(bundle, reading, field, placesOf(others));
               });
               void save(withLinks(bundle, [...known, ...fresh]));
             }}

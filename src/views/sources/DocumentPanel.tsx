@@ -186,7 +186,6 @@ function DocumentReadings({
     bundle,
     readings: readings.map((r) => r.name),
     clocks: readings.filter((r) => r.as === 'clock').map((r) => r.name),
-    flags: readings.filter((r) => r.as === 'flag').map((r) => r.name),
     defs,
     bundles,
     onChange,

@@ -220,7 +220,7 @@ export function FramePanel({
         {map
           ? `By this frame: ${good} good, ${badChecks} failed checks, ${skipped} bytes skipped.`
           : heard.bytes.length
-            ? 'Bytes come in. Let Foothill find how they are cut into frames.'
+            ? 'Bytes come in. Start the controller’s clock or press a few of its buttons: the frame is found as soon as a check proves it.'
             : 'Nothing has been heard yet. Is the line right, and the device switched on?'}
       </p>
       {heard.bytes.length > 0 && (

@@ -1,9 +1,9 @@
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { kindFor } from '../../core/decode/discover.ts';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
 import { asciiText } from '../../core/decode/reading.ts';
 import { Button } from '../../ui/Button.tsx';
-import { readingOfKind } from './draft.ts';
+import { isNameless, readingOfKind } from './draft.ts';
 import { KINDS, valueOf } from './ReadingTable.tsx';
 import type { Selection } from './Ruler.tsx';
 import css from './SourcesView.module.css';
@@ -15,19 +15,42 @@ interface Props {
   known: ReadingDef | null;
   /** The names that other readings have. */
   taken: readonly string[];
+  /** Each time that this counts up, the name is to be typed next. */
+  asked: number;
+  /** Whether a byte belongs to another reading. */
+  isTaken: (byte: number) => boolean;
+  onSelect: (selection: Selection) => void;
   onDone: (reading: ReadingDef) => void;
   onCancel: () => void;
 }
 
 /** One reading: its name, its kind and what belongs to that, with what it says at once. */
-export function ReadingForm({ frame, selection, known, taken, onDone, onCancel }: Props) {
+export function ReadingForm({
+  frame,
+  selection,
+  known,
+  taken,
+  asked,
+  isTaken,
+  onSelect,
+  onDone,
+  onCancel,
+}: Props) {
+  const box = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (asked) box.current?.select();
+  }, [asked]);
   const raw = asciiText(frame, selection.offset, selection.offset + selection.length);
   const [name, setName] = useState(known?.name ?? '');
   // Until a kind is chosen by hand, the bytes and the name say which it is likely to be.
-  const [chosen, setChosen] = useState<ReadingDef | null>(known);
+  const [chosen, setChosen] = useState<ReadingDef | null>(known && !isNameless(known.name) ? known : null);
   const base = chosen ?? readingOfKind(kindFor(name, raw), { name, ...selection }, raw);
   const reading = { ...base, ...selection, name: name.trim() } as ReadingDef;
   const set = (part: object) => setChosen({ ...reading, ...part } as ReadingDef);
+  // A score of two digits has a blank before it until it has three.
+  const before = selection.offset - 1;
+  const mayBeWider =
+    /^[ \d]*\d$/.test(raw) && before >= 0 && [0x20, 0x30].includes(frame[before]!) && !isTaken(before);
   const problem = !reading.name
     ? 'Give it a name.'
     : taken.includes(reading.name)
@@ -56,14 +79,7 @@ export function ReadingForm({ frame, selection, known, taken, onDone, onCancel }
         “{raw}”
       </span>
       <label>
-        Name{' '}
-        <input
-          autoFocus
-          value={name}
-          onFocus={(e) => e.target.select()}
-          onChange={(e) => setName(e.target.value)}
-          maxLength={80}
-        />
+        Name <input ref={box} value={name} onChange={(e) => setName(e.target.value)} maxLength={80} />
       </label>
       <label>
         Kind{' '}
@@ -88,6 +104,14 @@ export function ReadingForm({ frame, selection, known, taken, onDone, onCancel }
       </label>
       <Extras reading={reading} onSet={set} />
       <span className={css['now']}>→ {valueOf(frame, reading)}</span>
+      {mayBeWider && (
+        <Button
+          title="It may be the place of a further digit, which is blank now."
+          onClick={() => onSelect({ offset: before, length: selection.length + 1 })}
+        >
+          Byte {before} too?
+        </Button>
+      )}
       <span className={css['actions']}>
         <Button type="submit" main disabled={problem !== null} title={problem ?? undefined}>
           {known ? 'Change reading' : 'Add reading'}

@@ -73,7 +73,6 @@ export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, o
     bundle,
     readings: readings.map((r) => r.name),
     clocks: readings.filter((r) => r.kind === 'clock').map((r) => r.name),
-    flags: readings.filter((r) => r.kind === 'flag' || r.kind === 'bit').map((r) => r.name),
     defs,
     bundles,
     onChange,

@@ -80,6 +80,8 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
   const [selection, setSelection] = useState<Selection | null>(null);
   /** The reading that is changed; null: what is selected becomes a new one. */
   const [changing, setChanging] = useState<string | null>(null);
+  /** Counts up when the name is to be typed next. */
+  const [asked, setAsked] = useState(0);
   const readings = bundle.map!.readings;
   // With nothing live, what was captured stands in.
   const captured = bundle.map!.sample;
@@ -122,6 +124,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
     const raw = asciiText(frame, at.offset, at.offset + at.length);
     put([...readings, readingOfKind(kindFor('', raw), { name, ...at }, raw)]);
     open(at, name);
+    setAsked(asked + 1);
   };
 
   return (
@@ -153,6 +156,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
             readings={readings}
             selection={selection}
             onSelect={(at) => open(at, at && changing)}
+            onSelected={() => setAsked(asked + 1)}
             heard={heardBytes}
           />
           <div className={css['fields']}>
@@ -185,11 +189,16 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
           </div>
           {selection && (
             <ReadingForm
-              key={known ? `change ${known.name}` : `${selection.offset}-${selection.length}`}
+              key={known ? `change ${known.name}` : 'new'}
+              asked={asked}
               frame={frame}
               selection={selection}
               known={known}
               taken={readings.flatMap((r) => (r === known ? [] : [r.name]))}
+              isTaken={(byte) =>
+                readings.some((r) => r !== known && byte >= r.offset && byte < r.offset + r.length)
+              }
+              onSelect={(at) => open(at, changing)}
               onDone={(reading) => {
                 if (known)
                   put(
@@ -211,7 +220,10 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
         defs={defs}
         bundles={bundles}
         onChange={onChange}
-        onEdit={(r) => open({ offset: r.offset, length: r.length }, r.name)}
+        onEdit={(r) => {
+          open({ offset: r.offset, length: r.length }, r.name);
+          setAsked(asked + 1);
+        }}
       />
     </section>
   );

@@ -13,6 +13,8 @@ interface Props {
   readings: ReadingDef[];
   selection: Selection | null;
   onSelect: (selection: Selection | null) => void;
+  /** The selection is as it was meant: the mouse was let go, or Enter pressed. */
+  onSelected: () => void;
   /** Bytes that a button of the controller changed. */
   heard: ReadonlySet<number>;
 }
@@ -21,7 +23,7 @@ interface Props {
 const LIT = 700;
 
 /** A frame as a ruler of bytes: what changes lights up, what has a name carries it, and bytes can be selected. */
-export function Ruler({ frame, changedAt, readings, selection, onSelect, heard }: Props) {
+export function Ruler({ frame, changedAt, readings, selection, onSelect, onSelected, heard }: Props) {
   const [from, setFrom] = useState<number | null>(null);
   const now = performance.now();
   const to = (i: number, start: number) =>
@@ -29,6 +31,10 @@ export function Ruler({ frame, changedAt, readings, selection, onSelect, heard }
   const keys = (event: KeyboardEvent) => {
     const step = { ArrowRight: 1, ArrowLeft: -1 }[event.key];
     if (event.key === 'Escape') return onSelect(null);
+    if (event.key === 'Enter' && selection) {
+      event.preventDefault();
+      return onSelected();
+    }
     if (!step) return;
     event.preventDefault();
     const { offset, length } = selection ?? { offset: 0, length: 1 };
@@ -43,7 +49,10 @@ export function Ruler({ frame, changedAt, readings, selection, onSelect, heard }
       aria-label="Bytes of the frame"
       tabIndex={0}
       onKeyDown={keys}
-      onMouseUp={() => setFrom(null)}
+      onMouseUp={() => {
+        if (from !== null) onSelected();
+        setFrom(null);
+      }}
       onMouseLeave={() => setFrom(null)}
     >
       {[...frame].map((byte, i) => {

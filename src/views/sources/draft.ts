@@ -1,8 +1,11 @@
+import { clockForm } from '../../core/decode/discover.ts';
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
 import { dependantsOf } from '../../core/derive/dependants.ts';
 import type { PatchLink } from '../../core/patch/patch.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
-import type { SourceBundle, Transport } from '../../core/source/source.ts';
+import { suggestRunning } from '../../core/patch/suggest.ts';
+import { flagNames, type SourceBundle, type Transport } from '../../core/source/source.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
 import type { Case, Value } from '../../core/value/value.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 
@@ -89,6 +92,8 @@ export function readingOfKind(
     case 'flag':
       // A flag is looked at mostly while it says no.
       return { ...base, kind, on: /^[0\s]*$/.test(raw) ? '1' : raw.trim().slice(0, 8) };
+    case 'clock':
+      return { ...base, kind, ...clockForm(raw) };
     case 'binary':
       return { ...base, kind, signed: false, littleEnd: false };
     case 'bit':
@@ -108,6 +113,9 @@ export function nameOfBytes(
   for (let n = 2; taken.includes(free); n++) free = `${name} (${n})`;
   return free;
 }
+
+/** True for a name that nobody gave. */
+export const isNameless = (name: string) => /^bytes? \d+(–\d+)?( \(\d+\))?$/.test(name);
 
 /** Changes what is read from documents; links follow as they do for bytes. */
 export function withDocument(
@@ -187,6 +195,25 @@ export function othersFeeding(
 /** The place after all others that feed a field: a new source stands by until it is put first. */
 export function placeAfter(others: readonly { priority: number }[]): number {
   return Math.min(9, Math.max(0, ...others.map((o) => o.priority)) + 1);
+}
+
+/**
+ * A link as it is made anew: in its place after those that feed the field already, and, of a clock, run by the flag that
+ * is likely to say so.
+ */
+export function newLink(
+  bundle: SourceBundle,
+  reading: string,
+  field: FieldDef,
+  others: readonly { priority: number }[],
+): PatchLink {
+  const running = field.kind === 'clock' ? suggestRunning(reading, flagNames(bundle)) : null;
+  return {
+    reading,
+    field: field.key,
+    ...(others.length ? { priority: placeAfter(others) } : {}),
+    ...(running ? { running } : {}),
+  };
 }
 
 const MOST_NAMED = 5;

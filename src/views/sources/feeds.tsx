@@ -1,22 +1,21 @@
 import { useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import { suggestField } from '../../core/patch/suggest.ts';
-import type { SourceBundle } from '../../core/source/source.ts';
+import { flagNames, type SourceBundle } from '../../core/source/source.ts';
 import { typedText, type FieldDef } from '../../core/sport/profile.ts';
 import type { Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Trial } from '../value/Trial.tsx';
 import { ValueEditor } from '../value/ValueEditor.tsx';
-import { othersFeeding, placeAfter, readCases, withLinks, writeCases } from './draft.ts';
+import { newLink, othersFeeding, readCases, withLinks, writeCases } from './draft.ts';
 
 const GROUPS = ['clocks', 'situation', 'home', 'away'] as const;
 
 interface Props {
   bundle: SourceBundle;
-  /** The names of its readings, of those that are clocks, and of those that say yes or no. */
+  /** The names of its readings, and of those that are clocks. */
   readings: readonly string[];
   clocks: readonly string[];
-  flags: readonly string[];
   defs: FieldDef[];
   bundles: SourceBundle[];
   onChange: (bundle: SourceBundle) => void;
@@ -27,25 +26,15 @@ interface Props {
 }
 
 /** The patch of one source: what each reading feeds, what is proposed, and how both are changed. */
-export function useFeeds({
-  bundle,
-  readings,
-  clocks,
-  flags,
-  defs,
-  bundles,
-  onChange,
-  nowOf,
-  sampleOf,
-}: Props) {
+export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, nowOf, sampleOf }: Props) {
   const [editing, setEditing] = useState<string | null>(null);
   const links = bundle.patch?.links ?? [];
   const fed = new Set(links.map((l) => l.field));
   const others = (field: string) => othersFeeding(field, bundle.source.key, bundles);
-  /** A field with its place: after those that feed it already. */
-  const placed = (field: string) => {
-    const there = others(field);
-    return { field, ...(there.length ? { priority: placeAfter(there) } : { priority: undefined }) };
+  /** What a reading that feeds a field from now on is linked by. */
+  const fresh = (reading: string, key: string) => {
+    const def = defs.find((d) => d.key === key);
+    return def ? newLink(bundle, reading, def, others(key)) : { reading, field: key };
   };
   const link = (reading: string, change: object | null) => {
     const known = links.find((l) => l.reading === reading);
@@ -63,9 +52,7 @@ export function useFeeds({
     taken.add(field.key);
   }
   const acceptAll = () =>
-    onChange(
-      withLinks(bundle, [...links, ...[...proposals].map(([reading, f]) => ({ reading, ...placed(f.key) }))]),
-    );
+    onChange(withLinks(bundle, [...links, ...[...proposals].map(([reading, f]) => fresh(reading, f.key))]));
   const heading = (
     <>
       Feeds{' '}
@@ -88,7 +75,14 @@ export function useFeeds({
         <select
           value={known?.field ?? ''}
           aria-label={`Field fed by ${name}`}
-          onChange={(e) => link(name, e.target.value ? placed(e.target.value) : null)}
+          onChange={(e) =>
+            link(
+              name,
+              e.target.value
+                ? { priority: undefined, running: undefined, ...fresh(name, e.target.value) }
+                : null,
+            )
+          }
         >
           <option value="">nothing</option>
           {known && !def && <option value={known.field}>{known.field}, not in this sport</option>}
@@ -104,7 +98,7 @@ export function useFeeds({
             </optgroup>
           ))}
         </select>
-        {proposal && <Button onClick={() => link(name, placed(proposal.key))}>{proposal.label}?</Button>}
+        {proposal && <Button onClick={() => link(name, fresh(name, proposal.key))}>{proposal.label}?</Button>}
         {known && beside.length > 0 && (
           <label title={beside.map((o) => `beside ${o.name}, ${o.priority}`).join('\n')}>
             {' '}
@@ -130,7 +124,7 @@ export function useFeeds({
               onChange={(e) => link(name, { running: e.target.value || undefined })}
             >
               <option value="">nothing</option>
-              {flags.map((f) => (
+              {flagNames(bundle).map((f) => (
                 <option key={f}>{f}</option>
               ))}
             </select>
