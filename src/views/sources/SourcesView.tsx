@@ -285,10 +285,14 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
 function StateLine({ desk, state }: { desk: Desk; state: SourceState | undefined }) {
   const now = useSeconds(desk.link.serverNow);
   if (!state) return null;
-  const { health, rate, lastWord, changedAt, counts, trouble } = state;
+  const { health, rate, lastWord, changedAt, counts, trouble, holds } = state;
   const parts = [
     rate > 0 ? `${rate} a second` : '',
-    lastWord === null ? 'not heard yet' : `last word ${ageText(now - lastWord)} ago`,
+    lastWord === null
+      ? holds
+        ? 'nothing was pressed yet'
+        : 'not heard yet'
+      : `last word ${ageText(now - lastWord)} ago`,
     changedAt == null ? '' : `changed ${ageText(now - changedAt)} ago`,
     counts.good || counts.badChecks ? `${counts.good} good` : '',
     counts.badChecks ? `${counts.badChecks} bad` : '',
