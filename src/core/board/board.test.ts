@@ -132,6 +132,12 @@ describe('Patch', () => {
       changes: [{ key: 'home.score', value: 3, origin: 'controller' }],
       problems: [],
     });
+    // A clock that ran when the sport was changed has nowhere to stop.
+    const fields = new Map(profile.fields.map((f) => [f.key, f]));
+    const changed = new Patch(doc.value, (key) => fields.get(key));
+    changed.changes(clock('34.7', true), 0);
+    fields.delete('clock.game');
+    expect(changed.hold(1000)).toEqual([]);
   });
 
   it('stops running clocks at the last value said, once', () => {
@@ -150,6 +156,7 @@ describe('Patch', () => {
     ['2:05', undefined, 125_000],
     [-1, undefined, null],
     [NaN, undefined, null],
+    [Infinity, undefined, null],
     [false, undefined, null],
     [3, { formula: 'reading * 60' }, 180_000],
     [

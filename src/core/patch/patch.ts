@@ -99,7 +99,7 @@ export class Patch {
   hold(now: number): Change[] {
     const changes: Change[] = [];
     for (const [key, clock] of this.clocks) {
-      if (!clock.state.running) continue;
+      if (!clock.state.running || !this.defOf(key)) continue;
       clock.state = stoppedClock(clock.said, clock.state.direction, now);
       changes.push({ key, value: clock.state, origin: this.doc.source });
     }
@@ -144,6 +144,6 @@ function converted(as: Value, reading: Scalar): Scalar {
 function asClock(said: Scalar | ClockReading): ClockReading | null {
   if (isClockReading(said)) return said;
   if (typeof said === 'string') return parseClock(said);
-  if (typeof said !== 'number' || !(said >= 0)) return null;
+  if (typeof said !== 'number' || !Number.isFinite(said) || said < 0) return null;
   return { ms: Math.floor(said * 10 + 1e-6) * 100, step: Number.isInteger(said) ? 1000 : 100 };
 }
