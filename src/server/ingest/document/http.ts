@@ -29,41 +29,51 @@ function guardedLookup(policy: HostPolicy): LookupFunction {
 export function httpFetcher(transport: Http, policy: HostPolicy): Fetcher {
   let tags: Record<string, string> = {};
   let asking = new AbortController();
+  const follow = async (signal: AbortSignal): Promise<Fetched | null> => {
+    let url = new URL(transport.url);
+    for (let hops = 0; ; hops++) {
+      if (hops > MOST_REDIRECTS) throw new DocumentProblem('It redirects in a circle, or too often');
+      const response = await ask(url, transport, policy, tags, signal);
+      const status = response.statusCode ?? 0;
+      const { location } = response.headers;
+      if ([301, 302, 303, 307, 308].includes(status) && location) {
+        response.destroy();
+        const next = URL.canParse(location, url) ? new URL(location, url) : null;
+        if (!next || !/^https?:$/.test(next.protocol))
+          throw new DocumentProblem('It redirects to what is no address of the web');
+        url = next;
+        continue;
+      }
+      if (status === 304) {
+        response.destroy();
+        return null;
+      }
+      if (status !== 200) {
+        response.destroy();
+        throw new DocumentProblem(`${url.host} answered ${status} ${response.statusMessage ?? ''}`.trim());
+      }
+      const bytes = await bodyOf(response, transport.limit, signal);
+      const { etag, 'last-modified': modified } = response.headers;
+      tags = {
+        ...(etag ? { 'if-none-match': etag } : {}),
+        ...(modified ? { 'if-modified-since': modified } : {}),
+      };
+      return { bytes, type: response.headers['content-type'] ?? '' };
+    }
+  };
   return {
     forget: () => (tags = {}),
     abandon: () => asking.abort(),
     async fetch(): Promise<Fetched | null> {
-      asking = new AbortController();
-      const signal = AbortSignal.any([AbortSignal.timeout(transport.timeout), asking.signal]);
-      let url = new URL(transport.url);
-      for (let hops = 0; ; hops++) {
-        if (hops > MOST_REDIRECTS) throw new DocumentProblem('It redirects in a circle, or too often');
-        const response = await ask(url, transport, policy, tags, signal);
-        const status = response.statusCode ?? 0;
-        const { location } = response.headers;
-        if ([301, 302, 303, 307, 308].includes(status) && location) {
-          response.destroy();
-          const next = URL.canParse(location, url) ? new URL(location, url) : null;
-          if (!next || !/^https?:$/.test(next.protocol))
-            throw new DocumentProblem('It redirects to what is no address of the web');
-          url = next;
-          continue;
-        }
-        if (status === 304) {
-          response.destroy();
-          return null;
-        }
-        if (status !== 200) {
-          response.destroy();
-          throw new DocumentProblem(`${url.host} answered ${status} ${response.statusMessage ?? ''}`.trim());
-        }
-        const bytes = await bodyOf(response, transport.limit, signal);
-        const { etag, 'last-modified': modified } = response.headers;
-        tags = {
-          ...(etag ? { 'if-none-match': etag } : {}),
-          ...(modified ? { 'if-modified-since': modified } : {}),
-        };
-        return { bytes, type: response.headers['content-type'] ?? '' };
+      const mine = new AbortController();
+      asking = mine;
+      // A timer of our own, which lives as long as it must: signals made of signals may be collected before they fire,
+      // and then a body that drips would never be given up.
+      const timer = setTimeout(() => mine.abort(), transport.timeout);
+      try {
+        return await follow(mine.signal);
+      } finally {
+        clearTimeout(timer);
       }
     },
   };
