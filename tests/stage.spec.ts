@@ -116,7 +116,7 @@ test('a change waits for one that runs, and only the newest is shown; the old te
   page,
 }) => {
   const server = new FakeServer([
-    item([text('a', { moments: { change: { kind: 'roll', ms: 600 } } })], { a: { text: '1' } }),
+    item([text('a', { moments: { change: { kind: 'roll', ms: 2000 } } })], { a: { text: '1' } }),
   ]);
   await server.open(page);
   await expect(layer(page, 'a')).toHaveText('1');
@@ -255,7 +255,7 @@ test('layers show by their values, one of a group by its name, and while a clock
 test('what leaves loses its name at once and goes; what comes stands; the same item again changes in place', async ({
   page,
 }) => {
-  const moments = { enter: { kind: 'wipe' as const, ms: 200 }, exit: { kind: 'slide' as const, ms: 500 } };
+  const moments = { enter: { kind: 'wipe' as const, ms: 200 }, exit: { kind: 'slide' as const, ms: 3000 } };
   const first = item([text('a', { moments })], { a: { text: 'first' } });
   const second = item([text('b', { moments })], { b: { text: 'second' } }, { item: 'two' });
   const server = new FakeServer([first]);

@@ -41,10 +41,13 @@ export function ReadingForm({
     if (asked) box.current?.select();
   }, [asked]);
   const raw = asciiText(frame, selection.offset, selection.offset + selection.length);
+  // What stood there when it was selected is guessed by: a guess must not turn with the bytes while one types.
+  const [first, setFirst] = useState({ ...selection, raw });
+  if (first.offset !== selection.offset || first.length !== selection.length) setFirst({ ...selection, raw });
   const [name, setName] = useState(known?.name ?? '');
   // Until a kind is chosen by hand, the bytes and the name say which it is likely to be.
   const [chosen, setChosen] = useState<ReadingDef | null>(known && !isNameless(known.name) ? known : null);
-  const base = chosen ?? readingOfKind(kindFor(name, raw), { name, ...selection }, raw);
+  const base = chosen ?? readingOfKind(kindFor(name, first.raw), { name, ...selection }, first.raw);
   const reading = { ...base, ...selection, name: name.trim() } as ReadingDef;
   const set = (part: object) => setChosen({ ...reading, ...part } as ReadingDef);
   // A score of two digits has a blank before it until it has three.
