@@ -83,57 +83,59 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
   };
   return (
     <main className={shell['editor']}>
-      <header className={shell['bar']}>
-        <h1>{draft.name || 'A sport'}</h1>
-        <Button main={dirty} disabled={!dirty || problems.length > 0} onClick={() => void save()}>
-          Save the sport
-        </Button>
-        <Button onClick={onClose}>Cancel</Button>
-        <Button
-          onClick={() =>
-            download(
-              new Blob([JSON.stringify(draft, null, 2)], { type: 'application/json' }),
-              `${draft.key}.json`,
-            )
-          }
-        >
-          Export
-        </Button>
-        <Button onClick={() => file.current?.click()}>Import…</Button>
-        {saved && !user && (
+      <div className={css['head']}>
+        <header className={shell['bar']}>
+          <h1>{draft.name || 'A sport'}</h1>
+          <Button main={dirty} disabled={!dirty || problems.length > 0} onClick={() => void save()}>
+            Save the sport
+          </Button>
+          <Button onClick={onClose}>Cancel</Button>
           <Button
             onClick={() =>
-              void desk
-                .act({ kind: 'remove-document', what: 'profile', key: profile.key })
-                .then((a) => (a.ok ? onClose() : setRefused(a.text)))
+              download(
+                new Blob([JSON.stringify(draft, null, 2)], { type: 'application/json' }),
+                `${draft.key}.json`,
+              )
             }
           >
-            Delete
+            Export
           </Button>
+          <Button onClick={() => file.current?.click()}>Import…</Button>
+          {saved && !user && (
+            <Button
+              onClick={() =>
+                void desk
+                  .act({ kind: 'remove-document', what: 'profile', key: profile.key })
+                  .then((a) => (a.ok ? onClose() : setRefused(a.text)))
+              }
+            >
+              Delete
+            </Button>
+          )}
+          <input
+            ref={file}
+            type="file"
+            hidden
+            accept=".json,application/json"
+            aria-label="Sport from a file"
+            onChange={(e) => {
+              const [chosen] = e.target.files ?? [];
+              e.target.value = '';
+              if (chosen) void bring(chosen);
+            }}
+          />
+        </header>
+        {[...problems, ...(refused ? [refused] : [])].map((text) => (
+          <p key={text} role="alert" className={shell['refused']}>
+            {text}
+          </p>
+        ))}
+        {gone.length > 0 && (
+          <p className={css['gone']} role="status" aria-label="What goes">
+            Goes with this: {gone.join('; ')}.
+          </p>
         )}
-        <input
-          ref={file}
-          type="file"
-          hidden
-          accept=".json,application/json"
-          aria-label="Sport from a file"
-          onChange={(e) => {
-            const [chosen] = e.target.files ?? [];
-            e.target.value = '';
-            if (chosen) void bring(chosen);
-          }}
-        />
-      </header>
-      {[...problems, ...(refused ? [refused] : [])].map((text) => (
-        <p key={text} role="alert" className={shell['refused']}>
-          {text}
-        </p>
-      ))}
-      {gone.length > 0 && (
-        <p className={css['gone']} role="status" aria-label="What goes">
-          Goes with this: {gone.join('; ')}.
-        </p>
-      )}
+      </div>
       <section className={shell['panel']} aria-label="Periods">
         <div className={shell['fields']}>
           <label>
