@@ -29,14 +29,17 @@ export type { FieldDef } from './field.ts';
 /** A data file: the fields, clocks, periods and limits of one sport. Times in ms. */
 export type SportProfile = v.InferOutput<typeof profileSchema>;
 
-/** Reads a sport profile; refuses one with a field twice. What every game has is there whether it is said or not. */
+/** Reads a sport profile; refuses one with a field twice, or with a number that can have no value. What every game has is there whether it is said or not. */
 export function parseProfile(input: unknown): Parsed<SportProfile> {
   const read = parseDocument(profileSchema, input, (profile) => {
     const seen = new Set<string>();
-    return profile.fields.flatMap(({ key }) => {
-      const twice = seen.has(key);
+    return profile.fields.flatMap((field, at) => {
+      const { key } = field;
+      const problems = seen.has(key) ? [`fields: "${key}" is there twice`] : [];
       seen.add(key);
-      return twice ? [`fields: "${key}" is there twice`] : [];
+      if (field.kind === 'integer' && field.min > field.max)
+        problems.push(`fields.${at}: from ${field.min} to ${field.max} leaves nothing.`);
+      return problems;
     });
   });
   return read.ok ? { ok: true, value: { ...read.value, fields: withCommon(read.value.fields) } } : read;

@@ -85,55 +85,53 @@ export function PickEditor({
           </label>
         )}
         {how.by === 'rotation' && (
-          <label>
-            Each for{' '}
-            <input
-              type="number"
-              min="0.5"
-              step="0.5"
-              value={how.dwell / 1000}
-              onChange={(e) =>
-                onChange({
-                  ...pick,
-                  how: { ...how, dwell: Math.max(500, Math.round(Number(e.target.value) * 1000)) },
-                })
-              }
-            />{' '}
-            s
-          </label>
-        )}
-        {how.by === 'rotation' && (
-          <label>
-            or as its row says in{' '}
-            <select
-              value={how.seconds ?? ''}
-              aria-label="Column with the seconds"
-              onChange={(e) =>
-                onChange({ ...pick, how: { ...how, seconds: e.target.value || undefined } as typeof how })
-              }
-            >
-              <option value="">no column</option>
-              {how.seconds && !table?.columns.includes(how.seconds) && <option>{how.seconds}</option>}
-              {table?.columns.map((c) => (
-                <option key={c}>{c}</option>
-              ))}
-            </select>
-          </label>
-        )}
-        {how.by === 'rotation' && (
-          <label>
-            in order{' '}
-            <select
-              value={how.order}
-              onChange={(e) =>
-                onChange({ ...pick, how: { ...how, order: e.target.value as typeof how.order } })
-              }
-            >
-              <option value="forwards">of the table, first to last</option>
-              <option value="backwards">last to first</option>
-              <option value="shuffled">shuffled anew each round</option>
-            </select>
-          </label>
+          <>
+            <label>
+              Each for{' '}
+              <input
+                type="number"
+                min="0.5"
+                step="0.5"
+                value={how.dwell / 1000}
+                onChange={(e) =>
+                  onChange({
+                    ...pick,
+                    how: { ...how, dwell: Math.max(500, Math.round(Number(e.target.value) * 1000)) },
+                  })
+                }
+              />{' '}
+              s
+            </label>
+            <label>
+              or as its row says in{' '}
+              <select
+                value={how.seconds ?? ''}
+                aria-label="Column with the seconds"
+                onChange={(e) =>
+                  onChange({ ...pick, how: { ...how, seconds: e.target.value || undefined } as typeof how })
+                }
+              >
+                <option value="">no column</option>
+                {how.seconds && !table?.columns.includes(how.seconds) && <option>{how.seconds}</option>}
+                {table?.columns.map((c) => (
+                  <option key={c}>{c}</option>
+                ))}
+              </select>
+            </label>
+            <label>
+              in order{' '}
+              <select
+                value={how.order}
+                onChange={(e) =>
+                  onChange({ ...pick, how: { ...how, order: e.target.value as typeof how.order } })
+                }
+              >
+                <option value="forwards">of the table, first to last</option>
+                <option value="backwards">last to first</option>
+                <option value="shuffled">shuffled anew each round</option>
+              </select>
+            </label>
+          </>
         )}
       </div>
       <p className={shell['dim']}>Now</p>

@@ -93,11 +93,7 @@ export function renamed(
 /** What keeps a profile from being saved, in sentences that name the field. */
 export function problemsOf(profile: SportProfile): string[] {
   const read = parseProfile(profile);
-  if (read.ok) {
-    return profile.fields.flatMap((f) =>
-      f.kind === 'integer' && f.min > f.max ? [`${f.label}: from ${f.min} to ${f.max} leaves nothing.`] : [],
-    );
-  }
+  if (read.ok) return [];
   return read.problems.map((text) => {
     const at = /^fields\.(\d+)\.?([a-z]*)[^:]*: (.*)$/s.exec(text);
     const field = at && profile.fields[Number(at[1])];
