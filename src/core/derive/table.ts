@@ -2,6 +2,7 @@ import type { NewTable, Row, Table } from '../board/tables.ts';
 import { isClock, type FieldValue, type Scalar } from '../board/values.ts';
 import { readsOf } from '../trace/reads.ts';
 import type { CellAt } from '../trace/traced.ts';
+import { withSteps } from '../value/cel.ts';
 import { readFormula, type Formula } from '../value/formula.ts';
 import {
   evaluateStrictly,
@@ -50,6 +51,9 @@ interface Made {
  * Works a derived table out, and again when something changed. A row that its sources say nothing new of is not
  * worked out again, unless a formula reads a field of the board that changed.
  */
+/** What working out the rows of one table may cost at a time, in the steps of formulas: some 5000 rows with ten columns. */
+const MOST_STEPS = 400_000;
+
 export class TableMaker {
   private readonly computed: { name: string; value: Value; names: Names }[];
   private readonly where: Formula | null;
@@ -76,7 +80,7 @@ export class TableMaker {
     this.where = doc.where === null ? null : compiled(doc.where);
     const asked = [...this.computed.map((c) => c.names), ...(this.where ? [this.where] : [])];
     // A column's name has no other signs, so that a name with one is a field.
-    this.fields = new Set(asked.flatMap((f) => [...f.fields]).filter((name) => /\W/.test(name)));
+    this.fields = new Set(asked.flatMap((f) => [...f.fields.keys()]).filter((name) => /\W/.test(name)));
     this.lookedUp = new Set(this.computed.flatMap((c) => [...c.names.tables]));
   }
 
@@ -98,23 +102,25 @@ export class TableMaker {
     let worked = 0;
     let count = 0;
     const sources = doc.from.flatMap((key) => from.table(key) ?? []);
-    for (const table of sources) {
-      for (const [rowKey, source] of table.rows) {
-        let key = rowKey;
-        let was = this.made.get(key);
-        if (was?.round === round) {
-          key = `${table.key} ${rowKey}`;
-          was = this.made.get(key);
+    withSteps(MOST_STEPS, () => {
+      for (const table of sources) {
+        for (const [rowKey, source] of table.rows) {
+          let key = rowKey;
+          let was = this.made.get(key);
+          if (was?.round === round) {
+            key = `${table.key} ${rowKey}`;
+            was = this.made.get(key);
+          }
+          count++;
+          if (was && !anew && was.source === source && this.joinsStand(was, from)) {
+            was.round = round;
+            continue;
+          }
+          worked++;
+          this.made.set(key, this.work(key, { table: table.key, at: rowKey, source }, from));
         }
-        count++;
-        if (was && !anew && was.source === source && this.joinsStand(was, from)) {
-          was.round = round;
-          continue;
-        }
-        worked++;
-        this.made.set(key, this.work(key, { table: table.key, at: rowKey, source }, from));
       }
-    }
+    });
     if (this.made.size > count)
       for (const [key, m] of this.made) if (m.round !== round) this.made.delete(key);
     this.fieldValues = fieldValues;

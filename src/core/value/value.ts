@@ -220,7 +220,7 @@ export function namesIn(
   else if ('lookup' in value) into.tables.add(value.lookup.table);
   else if ('formula' in value) {
     const formula = readFormula(value.formula);
-    if ('run' in formula) formula.fields.forEach((key) => into.fields.add(key));
+    if ('run' in formula) for (const key of formula.fields.keys()) into.fields.add(key);
   }
   innerValues(value).forEach((inner) => namesIn(inner, into));
   return into;
