@@ -1,3 +1,4 @@
+import { own } from './own.ts';
 import type { Quality, Scalar } from './values.ts';
 
 export type Row = Readonly<Record<string, Scalar>>;
@@ -38,7 +39,7 @@ export const orderToken = (table: string) => `#${table}`;
 
 function sameRow(a: Row, b: Row, columns: readonly string[]): boolean {
   if (a === b) return true;
-  for (const c of columns) if ((a[c] ?? null) !== (b[c] ?? null)) return false;
+  for (const c of columns) if ((own(a, c) ?? null) !== (own(b, c) ?? null)) return false;
   return true;
 }
 

@@ -1,3 +1,4 @@
+import { own } from '../board/own.ts';
 import type { Board, Change } from '../board/board.ts';
 import { isClock, sameValue, type FieldValue } from '../board/values.ts';
 import { Dependents, type Followed } from '../resolve/dependents.ts';
@@ -178,7 +179,8 @@ export class Derivations {
     this.problems.delete(key);
     if (how.by === 'rotation') {
       const dwell = (row: string) => {
-        const seconds = how.seconds === undefined ? NaN : Number(rows?.get(row)?.[how.seconds] || NaN);
+        const seconds =
+          how.seconds === undefined ? NaN : Number(own(rows?.get(row) ?? {}, how.seconds) || NaN);
         return seconds > 0 ? Math.max(LEAST_DWELL, seconds * 1000) : how.dwell;
       };
       chosen = this.rotations.get(key)!.at(keys, dwell, now, how.order);

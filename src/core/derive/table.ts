@@ -1,3 +1,4 @@
+import { own, setOwn } from '../board/own.ts';
 import type { NewTable, Row, Table } from '../board/tables.ts';
 import { isClock, type FieldValue, type Scalar } from '../board/values.ts';
 import { readsOf } from '../trace/reads.ts';
@@ -210,16 +211,16 @@ export class TableMaker {
   private joinsStand({ source, joined }: Made, from: TableReader): boolean {
     const { join } = this.doc;
     return (
-      join.length === 0 || join.every((j, i) => from.row(j.table, String(source[j.by] ?? '')) === joined[i])
+      join.length === 0 ||
+      join.every((j, i) => from.row(j.table, String(own(source, j.by) ?? '')) === joined[i])
     );
   }
 
   private work(key: string, of: Pick<Made, 'table' | 'at' | 'source'>, from: TableReader): Made {
     const { source } = of;
-    const joined = this.doc.join.map((j) => from.row(j.table, String(source[j.by] ?? '')));
+    const joined = this.doc.join.map((j) => from.row(j.table, String(own(source, j.by) ?? '')));
     const row: Record<string, Scalar> = {};
-    for (const other of joined) Object.assign(row, other);
-    Object.assign(row, source);
+    for (const other of [...joined, source]) for (const name in other) setOwn(row, name, other[name]!);
     const { scope, add } = columnScope(row, from);
     const at = (column: string, work: () => FieldValue): Scalar => {
       try {
@@ -231,7 +232,11 @@ export class TableMaker {
       }
     };
     for (const { name, value } of this.computed) {
-      row[name] = at(name, () => evaluateStrictly(value, scope));
+      setOwn(
+        row,
+        name,
+        at(name, () => evaluateStrictly(value, scope)),
+      );
       add(name);
     }
     const { where } = this;
@@ -290,7 +295,7 @@ function columnScope(
     scope: {
       field: (name) => {
         const column = names.get(name);
-        return column === undefined ? from.read(name) : (row[column] ?? null);
+        return column === undefined ? from.read(name) : (own(row, column) ?? null);
       },
       input: () => null,
       row: (table, key) => from.row(table, key),
@@ -317,7 +322,7 @@ export function compareScalars(a: Scalar, b: Scalar): number {
 function compareBy(sort: DerivedTable['sort']) {
   return (a: Row, b: Row): number => {
     for (const { by, descending } of sort) {
-      const [x, y] = [a[by] ?? null, b[by] ?? null];
+      const [x, y] = [own(a, by) ?? null, own(b, by) ?? null];
       const order = compareScalars(x, y);
       // Blanks stand last whichever way the rest goes.
       if (order !== 0) return descending && x !== null && y !== null && x !== '' && y !== '' ? -order : order;
@@ -343,7 +348,8 @@ function ranked(rows: [string, Row][], { rank, sort }: DerivedTable): [string, R
   });
 }
 
-const groupKey = (row: Row, by: readonly string[]) => by.map((c) => String(row[c] ?? '')).join(' ') || 'all';
+const groupKey = (row: Row, by: readonly string[]) =>
+  by.map((c) => String(own(row, c) ?? '')).join(' ') || 'all';
 
 function grouped(
   rows: readonly [string, Row][],
@@ -357,8 +363,9 @@ function grouped(
     else groups.set(key, [row]);
   }
   return [...groups].map(([key, members]) => {
-    const row: Record<string, Scalar> = Object.fromEntries(by.map((c) => [c, members[0]![c] ?? null]));
-    for (const { name, of, how } of totals) row[name] = TOTALS[how](members.map((m) => m[of] ?? null));
+    const row: Record<string, Scalar> = Object.fromEntries(by.map((c) => [c, own(members[0]!, c) ?? null]));
+    for (const { name, of, how } of totals)
+      setOwn(row, name, TOTALS[how](members.map((m) => own(m, of) ?? null)));
     return [key, row];
   });
 }

@@ -1,3 +1,4 @@
+import { own } from '../board/own.ts';
 import type { Change } from '../board/board.ts';
 import { shifted } from '../board/values.ts';
 
@@ -209,7 +210,7 @@ export class Arbiter {
   recall({ live, latest, holders, lost }: ArbiterMemory, zero: number): void {
     const known = ([, source]: [string, string]) => this.parties.has(source);
     for (const [source, party] of this.parties)
-      Object.assign(party, { live: live[source] !== undefined, since: (live[source] ?? 0) + zero });
+      Object.assign(party, { live: own(live, source) !== undefined, since: (own(live, source) ?? 0) + zero });
     this.latest.clear();
     for (const change of latest)
       if (this.parties.has(change.origin))

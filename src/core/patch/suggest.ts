@@ -1,3 +1,4 @@
+import { own } from '../board/own.ts';
 import type { FieldDef } from '../sport/profile.ts';
 
 /** Words that mean the same on devices and on boards. */
@@ -23,7 +24,7 @@ function words(text: string): Set<string> {
       .toLowerCase()
       .replace(/time-outs?/g, 'timeout')
       .match(/[a-z]+|\d+/g) ?? [];
-  return new Set(parts.map((w) => SAME[w] ?? w).filter((w) => w !== 'left'));
+  return new Set(parts.map((w) => own(SAME, w) ?? w).filter((w) => w !== 'left'));
 }
 
 /** How alike a reading's name and a field are, 0 (nothing in common) to 1 (the same words). */

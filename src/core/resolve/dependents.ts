@@ -1,3 +1,4 @@
+import { own } from '../board/own.ts';
 import { orderToken, rowToken, type Row } from '../board/tables.ts';
 import type { FieldValue, Scalar } from '../board/values.ts';
 import { evaluate, namesIn, type Scope, type Value } from '../value/value.ts';
@@ -41,7 +42,7 @@ export class Dependents<F extends Followed> {
   scope(inputs: Readonly<Record<string, Scalar>>): Scope {
     return {
       field: (key) => this.board.read(key),
-      input: (key) => inputs[key] ?? null,
+      input: (key) => own(inputs, key) ?? null,
       row: (table, key) => {
         this.note(rowToken(table, key));
         return this.board.row(table, key);

@@ -1,3 +1,4 @@
+import { setOwn } from '../board/own.ts';
 import { NONE, withMore } from '../board/lists.ts';
 import { sameValue, type FieldValue, type Scalar } from '../board/values.ts';
 import { bindingsOf, layersOf, type Layout, type Prop } from '../template/layers.ts';
@@ -55,7 +56,8 @@ export class Resolver {
     const bindings: Binding[] = [];
     const states: Record<string, LayerProps> = {};
     for (const layer of layersOf(layout.layers)) {
-      const props: LayerProps = (states[layer.name] = {});
+      const props: LayerProps = {};
+      setOwn(states, layer.name, props);
       const slot = { round: 0, delta: null };
       for (const { prop, value } of bindingsOf(layer)) {
         const binding: Binding = {

@@ -1,3 +1,4 @@
+import { own } from '../board/own.ts';
 import type { FieldState } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import type { Scalar } from '../board/values.ts';
@@ -30,14 +31,14 @@ export function preflight(
   const said = new Set<string>();
   for (const label of missingInputs(defs, inputs)) said.add(`${label} is empty.`);
   for (const d of defs) {
-    const value = inputs[d.key] ?? null;
+    const value = own(inputs, d.key) ?? null;
     if (d.sample != null && value === d.sample) said.add(`${d.label} still holds the sample.`);
   }
   const read = (key: string) => {
     const state = board.stateOf(key);
     return state?.pin ? state.pin.value : (state?.value ?? null);
   };
-  const scope: Scope = { field: read, input: (key) => inputs[key] ?? null };
+  const scope: Scope = { field: read, input: (key) => own(inputs, key) ?? null };
   /** The rows that the value looked at last read. */
   const rows: Row[] = [];
   const { row } = board;

@@ -1,3 +1,4 @@
+import { own } from '../board/own.ts';
 import type { Scalar } from '../board/values.ts';
 import type { Box } from '../text/fit.ts';
 import type { InputDef } from '../template/layers.ts';
@@ -116,13 +117,13 @@ export function applyShow(show: Show, change: ShowChange): void {
 
 /** The labels of required inputs that are still empty. */
 export function missingInputs(defs: readonly InputDef[], inputs: Record<string, Scalar>): string[] {
-  return defs.filter((d) => d.required && (inputs[d.key] ?? '') === '').map((d) => d.label);
+  return defs.filter((d) => d.required && (own(inputs, d.key) ?? '') === '').map((d) => d.label);
 }
 
 /** True when an item was edited since it went on air: what is on air is not what its inputs say now. */
 export function editedSince(onAir: OnAir, item: Item): boolean {
   const keys = new Set([...Object.keys(onAir.inputs), ...Object.keys(item.inputs)]);
-  return [...keys].some((k) => (onAir.inputs[k] ?? null) !== (item.inputs[k] ?? null));
+  return [...keys].some((k) => (own(onAir.inputs, k) ?? null) !== (own(item.inputs, k) ?? null));
 }
 
 function laneOf(show: Show, zone: string): Lane {

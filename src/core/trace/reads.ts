@@ -24,10 +24,11 @@ export function readsOf(
   const watched = (table: string, key: string | undefined, row: Row | undefined): Row | undefined =>
     row &&
     new Proxy(row, {
-      get: (target, column) => {
+      // Every cell is looked up as the row's own (`own`), so this is where it is read.
+      getOwnPropertyDescriptor: (target, column) => {
         if (typeof column === 'string' && key !== undefined)
           cells.set(JSON.stringify([table, key, column]), { table, row: key, column });
-        return target[column as string];
+        return Reflect.getOwnPropertyDescriptor(target, column);
       },
     });
   evaluate(value, {

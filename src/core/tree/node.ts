@@ -12,7 +12,9 @@ export interface TreeNode {
   children: TreeNode[];
 }
 
-const NO_ATTRIBUTES: Readonly<Record<string, string>> = Object.freeze({});
+const NO_ATTRIBUTES: Readonly<Record<string, string>> = Object.freeze(
+  Object.create(null) as Record<string, string>,
+);
 
 /** A new node; without attributes it shares one empty record, since documents have many such. */
 export function node(name: string, value: Scalar = null, children: TreeNode[] = []): TreeNode {

@@ -1,3 +1,4 @@
+import { own, setOwn } from '../board/own.ts';
 import type { Scalar } from '../board/values.ts';
 import { parseClock } from '../clock/clock.ts';
 import type { Reading } from '../decode/reading.ts';
@@ -109,31 +110,31 @@ export function rowAt(
     const { value = null, raw, problem } = readPlain(name, valueAt(spot, at) ?? null, as);
     if (problem) problems.push(`${name}: ${problem}`);
     // A clock in a row is a time as written: rows have no source that runs it.
-    row[name] = typeof value === 'object' && value !== null ? raw.trim() : value;
+    setOwn(row, name, typeof value === 'object' && value !== null ? raw.trim() : value);
   }
   return { row, problems };
 }
 
 /** A row's key: what its key columns say, joined; empty when one of them is blank. */
 export function keyOfRow(row: Row, keyed: readonly string[]): string {
-  const parts = keyed.map((k) => String(row[k] ?? '').trim());
+  const parts = keyed.map((k) => String(own(row, k) ?? '').trim());
   return parts.includes('') ? '' : parts.join(' ');
 }
 
 /** What the last word of a column's name says of how well it tells rows apart: 0 best; none for a mere statistic. */
-const KEY_WORDS: Record<string, number> = {
-  ...Object.fromEntries(['side', 'vh', 'id', 'key', 'guid', 'uni', 'slot'].map((w) => [w, 0])),
-  ...Object.fromEntries(['number', 'no', 'num', 'jersey', '#', 'team', 'abbr'].map((w) => [w, 1])),
-  code: 0.5,
-  ...Object.fromEntries(['name', 'title', 'link', 'last', 'first'].map((w) => [w, 2])),
-};
+const KEY_WORDS = new Map<string, number>([
+  ...['side', 'vh', 'id', 'key', 'guid', 'uni', 'slot'].map((w) => [w, 0] as const),
+  ...['number', 'no', 'num', 'jersey', '#', 'team', 'abbr'].map((w) => [w, 1] as const),
+  ['code', 0.5],
+  ...['name', 'title', 'link', 'last', 'first'].map((w) => [w, 2] as const),
+]);
 const keyRank = (column: string) =>
-  KEY_WORDS[
+  KEY_WORDS.get(
     column
       .toLowerCase()
       .split(/[\s_]+/)
-      .at(-1)!
-  ] ?? 9;
+      .at(-1)!,
+  ) ?? 9;
 
 /**
  * The columns that tell all rows apart: one, such as an id or a number, else two together, such as a side and a

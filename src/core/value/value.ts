@@ -1,3 +1,4 @@
+import { own } from '../board/own.ts';
 import * as v from 'valibot';
 import { isClock, type FieldValue, type Scalar } from '../board/values.ts';
 
@@ -131,13 +132,16 @@ function finished(
   return applyFormat(isBlank(found) ? (fallback ?? null) : found, format);
 }
 
+const cellOf = (row: Readonly<Record<string, Scalar>> | undefined, column: string): Scalar =>
+  (row && own(row, column)) ?? null;
+
 function lookedUp(at: Lookup, scope: Scope): Scalar {
   if ('key' in at) {
     const key = textOf(evaluate(at.key, scope));
-    return key === '' ? null : (scope.row?.(at.table, key)?.[at.column] ?? null);
+    return key === '' ? null : cellOf(scope.row?.(at.table, key), at.column);
   }
   const rank = Number(textOf(evaluate(at.rank, scope)));
-  return Number.isInteger(rank) ? (scope.ranked?.(at.table, rank)?.[at.column] ?? null) : null;
+  return Number.isInteger(rank) ? cellOf(scope.ranked?.(at.table, rank), at.column) : null;
 }
 
 function worked(text: string, scope: Scope): Scalar {

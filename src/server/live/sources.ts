@@ -1,3 +1,4 @@
+import { own } from '../../core/board/own.ts';
 import type { Board, Change } from '../../core/board/board.ts';
 import { isClock, shifted } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
@@ -242,7 +243,7 @@ export class Sources {
   /** Knows and shows what was known at a moment that now counts as `zero`. */
   recall(memory: IntakeMemory, zero: number): void {
     for (const [key, { source, patch }] of this.all) {
-      const was = memory.sources[key];
+      const was = own(memory.sources, key);
       source.recall(was ?? sourceMemory(null, 'off', 0), zero);
       patch?.recall(was?.clocks ?? [], zero);
     }

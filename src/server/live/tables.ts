@@ -1,3 +1,4 @@
+import { own } from '../../core/board/own.ts';
 import { XMLBuilder } from 'fast-xml-parser';
 import Papa from 'papaparse';
 import type { Board } from '../../core/board/board.ts';
@@ -48,7 +49,7 @@ export function tableReadout(board: Board, key: string, format: string): Readout
     case 'xml': {
       const builder = new XMLBuilder({ ignoreAttributes: false, attributeNamePrefix: '@', format: true });
       const row = rows.map((r) => ({
-        cell: table.columns.map((column) => ({ '@column': column, '#text': String(r[column] ?? '') })),
+        cell: table.columns.map((column) => ({ '@column': column, '#text': String(own(r, column) ?? '') })),
       }));
       return readout(
         'application/xml',

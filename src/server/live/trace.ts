@@ -1,3 +1,4 @@
+import { own } from '../../core/board/own.ts';
 import type { Board } from '../../core/board/board.ts';
 import { rowToken } from '../../core/board/tables.ts';
 import { isClock, type FieldValue } from '../../core/board/values.ts';
@@ -204,7 +205,7 @@ function named<T extends Traced>(of: T, all: Traceable): { of: T; name: string; 
   if (!('cell' in of)) return { of, name: '', says: '' };
   const { table, row, column } = of.cell;
   const name = `${board.tables.get(table)?.name ?? table} · ${row} · ${column}`;
-  return { of, name, says: textOf(board.row(table, row)?.[column] ?? null, all) };
+  return { of, name, says: textOf(own(board.row(table, row) ?? {}, column) ?? null, all) };
 }
 
 /** A source by its name; the game and what is worked out by theirs; null where nobody has said anything. */

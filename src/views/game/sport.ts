@@ -1,3 +1,4 @@
+import { own } from '../../core/board/own.ts';
 import { COMMON_FIELDS } from '../../core/sport/common.ts';
 import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport/profile.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
@@ -59,7 +60,7 @@ export function fieldOfKind(kind: FieldKind, { key, label, group }: FieldDef): F
 
 /** The key that a field with this name gets in its group, unlike those taken: Home hits is `home.hits`. */
 function keyFor(label: string, group: FieldDef['group'], taken: readonly string[]): string {
-  const start = `${GROUPS[group] ?? group}.`;
+  const start = `${own(GROUPS, group) ?? group}.`;
   const bare = label.replace(/^(home|away) /i, '');
   return `${start}${keyOf(
     bare,
