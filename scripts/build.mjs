@@ -29,7 +29,7 @@ export async function build({ force = false } = {}) {
   const stamp = stampOf([
     'src',
     'public',
-    'astro.config.mjs',
+    'astro.config.ts',
     'tsconfig.json',
     'package-lock.json',
     'scripts/build.mjs',

@@ -1,3 +1,4 @@
+import ipaddr from 'ipaddr.js';
 import { resolve } from 'node:path';
 import { readHostPolicy, type HostPolicy } from './ingest/document/hosts.ts';
 
@@ -46,7 +47,7 @@ export function readConfig(env: NodeJS.ProcessEnv, home: string): Config {
   };
 }
 
-/** True for an address that only this machine can reach. */
-export function isLoopback(host: string): boolean {
-  return host === 'localhost' || host === '::1' || /^(::ffff:)?127\./.test(host);
+/** True for an IP address that only this machine can reach; a name is none, whatever it looks like. */
+export function isLoopback(address: string): boolean {
+  return ipaddr.isValid(address) && ipaddr.process(address).range() === 'loopback';
 }

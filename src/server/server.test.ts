@@ -7,7 +7,7 @@ import { Board } from '../core/board/board.ts';
 import { followClock } from '../core/clock/clock.ts';
 import { parseProfile } from '../core/sport/profile.ts';
 import { readConfig } from './config.ts';
-import { refuseRemote, refuseRequest } from './http/guard.ts';
+import { refuseRequest } from './http/guard.ts';
 import { readAction } from './http/requests.ts';
 import { respond } from './live/conditional.ts';
 import { Hub } from './live/hub.ts';
@@ -26,6 +26,8 @@ describe('readAction', () => {
     ['take', 'one of take'],
     [{ id, kind: 'toString' }, 'one of take'],
     [{ id: 'short', kind: 'take', item: 'a' }, 'id must be'],
+    [{ id: 'abcdefgh ', kind: 'take', item: 'a' }, 'id must be'],
+    [JSON.parse('{"id":"abcdefgh","kind":"take","item":"a","__proto__":null}'), '__proto__ should not exist'],
     [{ id, kind: 'take' }, 'item must be'],
     [{ id, kind: 'take', item: 'a', also: 1 }, 'also should not exist'],
     [{ id, kind: 'edit', item: 'a', inputs: [{}] }, 'inputs must be an object'],
@@ -35,25 +37,74 @@ describe('readAction', () => {
 });
 
 describe('guard', () => {
-  const ask = (headers: Record<string, string>) =>
-    refuseRequest({ headers, socket: {} as never }, '127.0.0.1');
-  it.each([
-    [{ host: '127.0.0.1:4310' }, false],
-    [{ host: 'localhost:4310', origin: 'http://localhost:4310' }, false],
-    [{ host: '127.0.0.1:4310', origin: 'http://evil.example' }, true],
-    [{ host: '127.0.0.1:4310', origin: 'http://127.0.0.1:4321' }, true],
-    [{ host: '127.0.0.1:4310', origin: 'null' }, true],
-    [{ host: '192.168.7.9:4310', origin: 'http://192.168.7.9:4310' }, false],
-    [{ host: '[::1]:4310', origin: 'http://[::1]:4310' }, false],
-    [{ host: '127.0.0.1:4310', 'sec-fetch-site': 'cross-site' }, true],
-    [{ host: 'evil.example:4310', origin: 'http://evil.example:4310' }, true],
-  ])('%o refused: %s', (headers, refused) =>
-    expect(ask(headers as Record<string, string>) !== null).toBe(refused),
-  );
-  it('lets only this machine write', () => {
-    expect(refuseRemote({ socket: { remoteAddress: '::ffff:127.0.0.1' } as never })).toBeNull();
-    expect(refuseRemote({ socket: { remoteAddress: '10.0.0.7' } as never })).toContain('only on the machine');
-  });
+  const here = { host: '127.0.0.1:4310' };
+  const there = { host: '192.168.7.9:4310' };
+  const ask = (
+    headers: Record<string, string>,
+    { url = '/live', method = 'GET', from = '127.0.0.1', host = '127.0.0.1', socket = false } = {},
+  ) =>
+    refuseRequest({ headers, url, method, socket: { remoteAddress: from } as never }, host, socket)?.status ??
+    0;
+  const POST = { method: 'POST', url: '/api/actions' };
+  const REMOTE = { host: '192.168.7.9', from: '192.168.7.20' };
+  it.each<[string, Record<string, string>, Parameters<typeof ask>[1], number]>([
+    ['a page of ours acts', here, POST, 0],
+    ['by its name', { host: 'localhost:4310', origin: 'http://localhost:4310' }, POST, 0],
+    ['by IPv6', { host: '[::1]:4310', origin: 'http://[::1]:4310' }, POST, 0],
+    [
+      'by the address that it listens on',
+      { ...there, origin: 'http://192.168.7.9:4310' },
+      { ...POST, host: '192.168.7.9' },
+      0,
+    ],
+    ['by another address', there, POST, 421],
+    ['a name that begins like loopback acts', { host: '127.evil.com:4310' }, POST, 421],
+    ['a name that begins like loopback reads', { host: '127.evil.com:4310' }, {}, 421],
+    [
+      'a name that begins like loopback follows',
+      { host: '127.evil.com' },
+      { url: '/socket?stream=desk', socket: true },
+      421,
+    ],
+    ['no name', {}, {}, 421],
+    ['another site acts', { ...here, origin: 'http://evil.example' }, POST, 403],
+    ['a page of the simulator acts', { ...here, origin: 'http://127.0.0.1:4321' }, POST, 403],
+    ['a page of nowhere acts', { ...here, origin: 'null' }, POST, 403],
+    ['another site acts without saying so', { ...here, 'sec-fetch-site': 'cross-site' }, POST, 403],
+    [
+      'another site follows',
+      { ...here, origin: 'http://evil.example' },
+      { url: '/socket?stream=desk', socket: true },
+      403,
+    ],
+    ['an address that is none', here, { url: '//' }, 400],
+    ['an address that is none, for a socket', here, { url: 'http://[', socket: true }, 400],
+    ['another machine acts', there, { ...POST, ...REMOTE }, 403],
+    ['another machine opens an air page', there, { ...REMOTE, url: '/air/broadcast?bg=000000' }, 0],
+    [
+      'another machine follows it',
+      there,
+      { ...REMOTE, url: '/socket?stream=air:broadcast', socket: true },
+      0,
+    ],
+    ['another machine reads the board', there, { ...REMOTE, url: '/state/fields.json' }, 0],
+    ['another machine opens a desk', there, { ...REMOTE, url: '/live' }, 403],
+    ['another machine opens a desk by a way round', there, { ...REMOTE, url: '/air/%2e%2e/live' }, 403],
+    [
+      'another machine follows the desks',
+      there,
+      { ...REMOTE, url: '/socket?stream=desk', socket: true },
+      403,
+    ],
+    [
+      'another machine follows a source',
+      there,
+      { ...REMOTE, url: '/socket?stream=bytes:x', socket: true },
+      403,
+    ],
+    ['another machine takes a tape', there, { ...REMOTE, url: '/tapes/x.jsonl.gz' }, 403],
+    ['loopback in an IPv6 coat', here, { ...POST, from: '::ffff:127.0.0.1' }, 0],
+  ])('%s', (_, headers, how, status) => expect(ask(headers, how)).toBe(status));
 });
 
 describe('readConfig', () => {
@@ -149,6 +200,10 @@ describe('Hub', () => {
       this.handlers[event] = handler;
     }
     close() {}
+    ended = false;
+    terminate() {
+      this.ended = true;
+    }
   }
   const join = (hub: Hub, socket: FakeSocket) => hub.join('s', socket as unknown as WebSocket);
 
@@ -171,6 +226,22 @@ describe('Hub', () => {
     expect(fast.sent.at(-1)).toMatchObject({ t: 'snapshot', seq: 101 });
     fast.handlers['message']!('not json');
     fast.handlers['message']!('null');
+    hub.close();
+  });
+
+  it('makes one snapshot for a client that asks and does not read, and lets go of one that asks too much', async () => {
+    const hub = new Hub();
+    let made = 0;
+    hub.open('s', () => ++made);
+    const socket = new FakeSocket();
+    join(hub, socket);
+    socket.bufferedAmount = 1000;
+    for (let i = 0; i < 150; i++) socket.handlers['message']!('{"t":"snapshot"}');
+    expect(made).toBe(1);
+    socket.bufferedAmount = 0;
+    await expect.poll(() => made).toBe(2);
+    for (let i = 0; i < 150; i++) socket.handlers['message']!('{"t":"ping"}');
+    expect(socket.ended).toBe(true);
     hub.close();
   });
 

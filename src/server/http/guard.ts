@@ -1,32 +1,80 @@
 import type { IncomingMessage } from 'node:http';
-import { isIP } from 'node:net';
+import { networkInterfaces } from 'node:os';
+import ipaddr from 'ipaddr.js';
 import { isLoopback } from '../config.ts';
 
-/**
- * Why a request that would write, or a socket, is refused: a sentence; or null where it may go on.
- * A page may act only on the server that it came from, under a name that this server goes by, and for as long
- * as nobody can sign in, only from this machine.
- */
-export function refuseRequest(
-  request: Pick<IncomingMessage, 'headers' | 'socket'>,
-  host: string,
-): string | null {
-  const { origin, host: asked, 'sec-fetch-site': site } = request.headers;
-  if (origin !== undefined && origin !== `http://${asked}` && origin !== `https://${asked}`) {
-    return 'This came from a page of another site, so it was refused.';
-  }
-  if (site === 'cross-site' || site === 'same-site')
-    return 'This came from a page of another site, so it was refused.';
-  const name = (asked ?? '').replace(/:\d+$/, '').replace(/^\[|\]$/g, '');
-  // An address is what it says; a name may be somebody else's that was pointed here.
-  if (!isIP(name) && !isLoopback(name) && name !== host)
-    return `This server does not go by the name "${name}".`;
-  return null;
+/** Why a request is refused: its status and one sentence. */
+export interface Refused {
+  status: number;
+  reason: string;
 }
 
-/** Why a write is refused that comes from another machine, or null where it comes from this one. */
-export function refuseRemote(request: Pick<IncomingMessage, 'socket'>): string | null {
-  return isLoopback(request.socket.remoteAddress ?? '')
+type Asked = Pick<IncomingMessage, 'headers' | 'socket' | 'url' | 'method'>;
+
+const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
+
+/**
+ * What another machine may read as long as nobody can sign in: air pages, what they are made of, and the read-outs.
+ * The desks' pages, their stream and the sources' bytes are for this machine.
+ */
+const FOR_ALL = [/^\/air\/[^/]+$/, /^\/media\/by-hash\/[0-9a-f]+$/, /^\/_astro\//, /^\/state\//];
+const FOR_ALL_TOO = new Set(['/healthz', '/icon.svg']);
+
+/** The address that a request asks for; null for what is none, such as `//` or `http://[`. */
+export function addressAsked(url: string | undefined): URL | null {
+  if (!url?.startsWith('/') || url.startsWith('//')) return null;
+  return URL.canParse(url, 'http://localhost') ? new URL(url, 'http://localhost') : null;
+}
+
+const bare = (name: string) => name.replace(/^\[|\]$/g, '').toLowerCase();
+/** An address as it is compared: IPv4 in an IPv6 coat is IPv4. */
+const plain = (name: string) => (ipaddr.isValid(name) ? ipaddr.process(name).toString() : name);
+
+/** The names that this server goes by: loopback, and what it listens on. */
+function goesBy(name: string, host: string): boolean {
+  if (name === 'localhost') return true;
+  if (ipaddr.isValid(name) && isLoopback(name)) return true;
+  if (plain(name) === plain(bare(host))) return !ipaddr.isValid(host) || !isEverywhere(host);
+  if (!isEverywhere(host)) return false;
+  // It listens on all addresses of this machine, so it goes by each of them.
+  return Object.values(networkInterfaces()).some((all) =>
+    all?.some((one) => plain(one.address) === plain(name)),
+  );
+}
+
+const isEverywhere = (host: string) => ['0.0.0.0', '::'].includes(bare(host));
+
+/** Why a request may not go on: it must name this server, come from a page of ours where it acts, and from this machine. */
+export function refuseRequest(request: Asked, host: string, socket = false): Refused | null {
+  const { origin, host: asked, 'sec-fetch-site': site } = request.headers;
+  const address = addressAsked(request.url);
+  if (!address) return { status: 400, reason: 'This address cannot be read.' };
+  const name = bare((asked ?? '').replace(/:\d+$/, ''));
+  // A name that somebody else pointed here must not read either.
+  if (!goesBy(name, host)) return { status: 421, reason: `This server does not go by the name "${name}".` };
+  const acts = socket || !READS.has(request.method ?? '');
+  const foreign =
+    (origin !== undefined && origin !== `http://${asked}` && origin !== `https://${asked}`) ||
+    site === 'cross-site' ||
+    site === 'same-site';
+  if (acts && foreign)
+    return { status: 403, reason: 'This came from a page of another site, so it was refused.' };
+  if (isLoopback(request.socket.remoteAddress ?? '')) return null;
+  if (socket)
+    return address.searchParams.get('stream')?.startsWith('air:')
+      ? null
+      : { status: 403, reason: 'Desks work only on the machine that Foothill runs on.' };
+  if (acts)
+    return {
+      status: 403,
+      reason: 'Changes can be made only on the machine that Foothill runs on; from here you can look.',
+    };
+  const { pathname } = address;
+  return FOR_ALL_TOO.has(pathname) || FOR_ALL.some((path) => path.test(pathname))
     ? null
-    : 'Changes can be made only on the machine that Foothill runs on; from here you can look.';
+    : {
+        status: 403,
+        reason:
+          'From another machine there are the air pages (/air/…) and the read-outs (/state/…); desks work only on the machine that Foothill runs on.',
+      };
 }

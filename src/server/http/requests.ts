@@ -4,9 +4,11 @@ import {
   IsBoolean,
   IsIn,
   IsObject,
+  IsNumber,
   IsOptional,
   IsString,
   Length,
+  Matches,
   Max,
   MaxLength,
   Min,
@@ -40,8 +42,13 @@ function ScalarValues() {
 
 class ActionRequest {
   /** Made by the page, so that a repeated request is done once. */
-  @Length(8, 64)
+  @Matches(/^[A-Za-z0-9_-]{8,64}$/, { message: 'id must be 8 to 64 letters, digits, _ or -' })
   id!: string;
+
+  /** Until when it may be done, server ms: one whose answer was given up must not happen later. */
+  @IsOptional()
+  @IsNumber()
+  until?: number;
 }
 
 export class TakeRequest extends ActionRequest {
@@ -285,19 +292,20 @@ export class LookRequest {
   map?: object | null;
 }
 
-/** Reads a request to look at a source's documents: the request, or one sentence that says what is wrong with it. */
-export function readLook(text: string): LookRequest | string {
-  let body: unknown;
-  try {
-    body = JSON.parse(text);
-  } catch {
-    return 'The request is not JSON.';
-  }
-  if (typeof body !== 'object' || body === null) return 'The request is not an object.';
-  const request = Object.assign(new LookRequest(), body);
-  const errors = validateSync(request, { whitelist: true, forbidNonWhitelisted: true });
-  return errors.length ? `${errors.flatMap((e) => Object.values(e.constraints ?? {})).join('; ')}.` : request;
+/** The body as a request of this class, or one sentence that says what is wrong with it. */
+function readAs<T extends object>(Kind: new () => T, body: unknown): T | string {
+  if (typeof body !== 'object' || body === null || Array.isArray(body))
+    return 'The request is not an object.';
+  // Assigned, it would take the request's class away.
+  if (Object.hasOwn(body, '__proto__')) return 'property __proto__ should not exist.';
+  const request = Object.assign(new Kind(), body);
+  const errors: ValidationError[] = validateSync(request, { whitelist: true, forbidNonWhitelisted: true });
+  if (errors.length === 0) return request;
+  return `${errors.flatMap((e) => Object.values(e.constraints ?? {})).join('; ')}.`;
 }
+
+/** Reads a request to look at a source's documents: the request, or one sentence that says what is wrong with it. */
+export const readLook = (body: unknown): LookRequest | string => readAs(LookRequest, body);
 
 /** Reads an action as a page sent it: the request, or one sentence that says what is wrong with it. */
 export function readAction(body: unknown): AnyRequest | string {
@@ -305,8 +313,5 @@ export function readAction(body: unknown): AnyRequest | string {
   const Kind =
     typeof kind === 'string' && Object.hasOwn(KINDS, kind) ? KINDS[kind as keyof typeof KINDS] : null;
   if (!Kind) return `An action is one of ${Object.keys(KINDS).join(', ')}.`;
-  const request = Object.assign(new Kind(), body) as AnyRequest;
-  const errors: ValidationError[] = validateSync(request, { whitelist: true, forbidNonWhitelisted: true });
-  if (errors.length === 0) return request;
-  return `${errors.flatMap((e) => Object.values(e.constraints ?? {})).join('; ')}.`;
+  return readAs<AnyRequest>(Kind, body);
 }

@@ -1,11 +1,14 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
 import { join } from 'node:path';
+import type { Duplex } from 'node:stream';
 import { pathToFileURL } from 'node:url';
+import compression from 'compression';
 import sirv from 'sirv';
 import { WebSocketServer } from 'ws';
 import type { Config } from '../config.ts';
 import type { Engine } from '../live/engine.ts';
-import { refuseRemote, refuseRequest } from './guard.ts';
+import { addressAsked, refuseRequest } from './guard.ts';
+import { HEADERS } from './policy.ts';
 
 type AstroHandler = (
   request: IncomingMessage,
@@ -13,8 +16,14 @@ type AstroHandler = (
   next: (error?: unknown) => void,
   locals: App.Locals,
 ) => Promise<void> | void;
+type Middleware = (request: IncomingMessage, response: ServerResponse, next: () => void) => void;
 
-const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
+/** As many pages may follow the server at a time. */
+const MOST_SOCKETS = 1000;
+/** The longest message that a page may send, in bytes: it only asks. */
+const LONGEST_MESSAGE = 8 * 1024;
+/** Messages shorter than this go out as they are, in bytes: packing them costs more than it saves. */
+const PACKED_FROM = 2048;
 
 function answer(response: ServerResponse, status: number, reason: string): void {
   response
@@ -22,7 +31,7 @@ function answer(response: ServerResponse, status: number, reason: string): void 
     .end(JSON.stringify({ ok: false, reason }));
 }
 
-/** Our HTTP server: guards writes, serves built files, hands pages to Astro and sockets to the hub. */
+/** Our HTTP server: guards every request, serves built files, hands pages to Astro and sockets to the hub. */
 export async function createFoothillServer(config: Config, engine: Engine): Promise<Server> {
   const astro = join(config.home, 'dist/astro');
   const { handler } = (await import(pathToFileURL(join(astro, 'server/entry.mjs')).href)) as {
@@ -35,34 +44,47 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
         response.setHeader('cache-control', 'public, max-age=31536000, immutable');
     },
   });
-  const server = createServer((request, response) => {
-    if (!READS.has(request.method ?? '')) {
-      const refused = refuseRequest(request, config.host) ?? refuseRemote(request);
-      if (refused) return answer(response, 403, refused);
+  const packed = compression() as unknown as Middleware;
+  const page = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
+    const failed = (error?: unknown) => {
+      if (response.headersSent) response.destroy();
+      else if (error) answer(response, 500, 'The page could not be made.');
+      else answer(response, 404, 'There is no such page.');
+    };
+    try {
+      await handler(request, response, failed, { engine });
+    } catch (error) {
+      engine.complain(error, `an answer to ${request.method} ${request.url} failed`);
+      failed(error);
     }
-    files(request, response, () => {
-      void handler(
-        request,
-        response,
-        (error) =>
-          answer(
-            response,
-            error ? 500 : 404,
-            error ? 'The page could not be made.' : 'There is no such page.',
-          ),
-        { engine },
-      );
-    });
+  };
+  const server = createServer((request, response) => {
+    for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
+    const refused = refuseRequest(request, config.host);
+    if (refused) return answer(response, refused.status, refused.reason);
+    packed(request, response, () => files(request, response, () => void page(request, response)));
   });
-  const sockets = new WebSocketServer({ noServer: true, maxPayload: 64 * 1024 });
-  server.on('upgrade', (request, socket, head) => {
-    const url = new URL(request.url ?? '/', 'http://localhost');
-    const stream = url.searchParams.get('stream') ?? '';
-    const status =
-      url.pathname !== '/socket' || !engine.hub.has(stream)
+  const sockets = new WebSocketServer({
+    noServer: true,
+    maxPayload: LONGEST_MESSAGE,
+    perMessageDeflate: {
+      threshold: PACKED_FROM,
+      serverNoContextTakeover: true,
+      clientNoContextTakeover: true,
+      concurrencyLimit: 4,
+    },
+  });
+  server.on('upgrade', (request: IncomingMessage, socket: Duplex, head: Buffer) => {
+    // Whoever hangs up in the middle of it is gone, and that is all.
+    socket.on('error', () => socket.destroy());
+    const stream = addressAsked(request.url)?.searchParams.get('stream') ?? '';
+    const refused = refuseRequest(request, config.host, true);
+    const status = refused
+      ? refused.status
+      : addressAsked(request.url)?.pathname !== '/socket' || !engine.hub.has(stream)
         ? 404
-        : refuseRequest(request, config.host)
-          ? 403
+        : engine.hub.size >= MOST_SOCKETS
+          ? 503
           : 0;
     if (status) return socket.end(`HTTP/1.1 ${status} Refused\r\nConnection: close\r\n\r\n`);
     sockets.handleUpgrade(request, socket, head, (client) => engine.hub.join(stream, client));

@@ -181,7 +181,7 @@ describe('Engine, what is changed while it runs', () => {
     expect(await act({ kind: 'media', path: 'a/b.svg', entry: null })).toMatchObject({ ok: true });
     expect(await act({ kind: 'media', path: 'a/b.svg', entry: null })).toMatchObject({ status: 409 });
 
-    const look = (key: string, text: string) => answerLook(engine.incoming, key, text);
+    const look = (key: string, text: string) => answerLook(engine.incoming, key, JSON.parse(text));
     expect(await look('controller', '{"fetch":true}')).toMatchObject({
       status: 409,
       body: { reason: 'This source sends no documents.' },
@@ -193,6 +193,6 @@ describe('Engine, what is changed while it runs', () => {
     expect(await look('nobody', '{}')).toMatchObject({ status: 404 });
     expect(await look('controller', '{"map":{"schema":2}}')).toMatchObject({ status: 400 });
     expect(await look('controller', '{"odd":1}')).toMatchObject({ status: 400 });
-    expect(await look('controller', 'no json')).toMatchObject({ status: 400 });
+    expect(await look('controller', '[]')).toMatchObject({ status: 400 });
   });
 });

@@ -14,7 +14,7 @@ import { DocumentReader } from '../ingest/document/reader.ts';
 import { ShowTime } from '../../core/tape/show-time.ts';
 import type { Traced } from '../../core/trace/traced.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
-import { Hub, serverNow } from './hub.ts';
+import { DESK, Hub, serverNow } from './hub.ts';
 import { ToldTables } from './tables.ts';
 import { BoardSaver } from './board-saver.ts';
 import { decideRequest } from './decisions.ts';
@@ -36,7 +36,6 @@ const SOURCES_EVERY = 500;
 const TRACE_EVERY = 200;
 const SAVE_EVERY = 1000;
 const LOG_LENGTH = 40;
-const DESK = 'desk';
 
 /**
  * The running Foothill: sources feed the board, the board feeds what is on air and what operators see, and
@@ -187,6 +186,11 @@ export class Engine {
   /** What comes in: for the endpoints that look at it. */
   get incoming(): Pick<Sources, 'fetchNow' | 'tryMap' | 'bundle'> {
     return this.sources;
+  }
+
+  /** Notes what failed where nobody is told otherwise. */
+  complain(error: unknown, text: string): void {
+    this.logger.error({ err: error }, text);
   }
 
   get databaseOk(): boolean {

@@ -8,6 +8,12 @@ import type { ClientMessage, ServerMessage, ShownRehearsal } from '../../core/wi
  */
 const BEHIND = 512 * 1024;
 const DRAIN_LOOK = 100;
+/** How often a client may ask in a second, and how much in advance; one that asks more is let go. */
+const ASKS_A_SECOND = 50;
+const ASKS_AT_ONCE = 200;
+
+/** The stream that desks follow. */
+export const DESK = 'desk';
 
 interface Client {
   socket: WebSocket;
@@ -15,6 +21,10 @@ interface Client {
   /** How many bytes may wait for it. */
   most: number;
   watching: Traced | null;
+  /** It was not told by which time the show runs, since it was behind. */
+  untold: boolean;
+  /** How often it may still ask, as of when (ms). */
+  asks: { left: number; at: number };
 }
 
 interface Stream {
@@ -57,6 +67,13 @@ export class Hub {
     for (const { socket } of stream?.clients ?? []) socket.close(1001);
   }
 
+  /** How many pages follow. */
+  get size(): number {
+    let size = 0;
+    for (const { clients } of this.streams.values()) size += clients.size;
+    return size;
+  }
+
   has(name: string): boolean {
     return this.streams.has(name);
   }
@@ -93,18 +110,23 @@ export class Hub {
   /** Tells every page by which time the show runs. */
   setTime(rehearsal: ShownRehearsal | null): void {
     this.rehearsal = rehearsal;
-    for (const { clients } of this.streams.values())
-      for (const { socket } of clients) socket.send(JSON.stringify({ t: 'time', rehearsal }));
+    for (const { clients } of this.streams.values()) {
+      for (const client of clients) {
+        client.untold = client.behind;
+        if (!client.behind) client.socket.send(JSON.stringify({ t: 'time', rehearsal }));
+      }
+    }
   }
 
   join(name: string, socket: WebSocket): void {
     const stream = this.streams.get(name);
     if (!stream) return socket.close(1008, 'no such stream');
-    const client: Client = { socket, behind: false, most: BEHIND, watching: null };
+    const asks = { left: ASKS_AT_ONCE, at: performance.now() };
+    const client: Client = { socket, behind: false, most: BEHIND, watching: null, untold: false, asks };
     stream.clients.add(client);
     if (this.rehearsal) socket.send(JSON.stringify({ t: 'time', rehearsal: this.rehearsal }));
     this.sendSnapshot(stream, client);
-    socket.on('message', (data) => this.receive(stream, client, String(data)));
+    socket.on('message', (data) => this.receive(name, stream, client, String(data)));
     socket.on('close', () => stream.clients.delete(client));
     socket.on('error', () => socket.terminate());
   }
@@ -130,23 +152,40 @@ export class Hub {
     client.socket.send(text);
   }
 
-  private receive(stream: Stream, client: Client, text: string): void {
+  /** Takes one of a client's asks away; false where it has none left. */
+  private mayAsk({ asks }: Client): boolean {
+    const now = performance.now();
+    asks.left = Math.min(ASKS_AT_ONCE, asks.left + ((now - asks.at) * ASKS_A_SECOND) / 1000);
+    asks.at = now;
+    return --asks.left >= 0;
+  }
+
+  private receive(name: string, stream: Stream, client: Client, text: string): void {
+    if (!this.mayAsk(client)) return client.socket.terminate();
     let message: ClientMessage;
     try {
       message = JSON.parse(text) as ClientMessage;
     } catch {
       return;
     }
-    if (message?.t === 'snapshot') this.sendSnapshot(stream, client);
-    else if (message?.t === 'watch') client.watching = readTraced(message.of);
-    else if (message?.t === 'ping')
+    if (message?.t === 'snapshot') {
+      // One that has not taken what it got before gets no more until it has.
+      if (client.socket.bufferedAmount > 0) client.behind = true;
+      else this.sendSnapshot(stream, client);
+    } else if (message?.t === 'watch') {
+      // A trace says what sources say, which is for desks alone.
+      if (name === DESK) client.watching = readTraced(message.of);
+    } else if (message?.t === 'ping' && client.socket.bufferedAmount <= client.most)
       client.socket.send(JSON.stringify({ t: 'pong', at: message.at, now: serverNow() }));
   }
 
   private catchUp(): void {
     for (const stream of this.streams.values()) {
       for (const client of stream.clients) {
-        if (client.behind && client.socket.bufferedAmount === 0) this.sendSnapshot(stream, client);
+        if (!client.behind || client.socket.bufferedAmount > 0) continue;
+        if (client.untold) client.socket.send(JSON.stringify({ t: 'time', rehearsal: this.rehearsal }));
+        client.untold = false;
+        this.sendSnapshot(stream, client);
       }
     }
   }

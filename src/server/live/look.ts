@@ -9,10 +9,10 @@ import type { Sources } from './sources.ts';
 export async function answerLook(
   sources: Pick<Sources, 'fetchNow' | 'tryMap' | 'bundle'>,
   key: string,
-  text: string,
+  asked: unknown,
 ): Promise<{ status: number; body: object }> {
   const refuse = (status: number, reason: string) => ({ status, body: { ok: false, reason } });
-  const request = readLook(text);
+  const request = readLook(asked);
   if (typeof request === 'string') return refuse(400, request);
   if (!sources.bundle(key)) return refuse(404, `There is no source "${key}".`);
   if (request.fetch) {

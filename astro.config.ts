@@ -1,6 +1,7 @@
 import { defineConfig } from 'astro/config';
 import node from '@astrojs/node';
 import react from '@astrojs/react';
+import { DIRECTIVES } from './src/server/http/policy.ts';
 
 // Pages are served by our own HTTP server (src/server/main.ts), which also holds the sockets; Astro is
 // a middleware in it. Origin checks are made there too, for every write and every socket alike.
@@ -11,5 +12,6 @@ export default defineConfig({
   outDir: './dist/astro',
   security: { checkOrigin: false },
   devToolbar: { enabled: false },
+  experimental: { csp: { directives: [...DIRECTIVES] } },
   vite: { build: { assetsInlineLimit: 0 } },
 });
