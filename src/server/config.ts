@@ -1,6 +1,8 @@
 import ipaddr from 'ipaddr.js';
-import { resolve } from 'node:path';
-import { readHostPolicy, type HostPolicy } from './ingest/document/hosts.ts';
+import { delimiter, join, resolve } from 'node:path';
+import { readHostPolicy } from './ingest/document/hosts.ts';
+
+import type { Reach } from './ingest/open-source.ts';
 
 export interface Config {
   host: string;
@@ -11,8 +13,8 @@ export interface Config {
   demo: boolean;
   /** The demo's serial port, where there is a pair of them. */
   serial: string | null;
-  /** Which hosts feeds may be fetched from. */
-  feedHosts: HostPolicy;
+  /** What sources may reach. */
+  reach: Reach;
   /** The folder that the project stands in: data files and the built pages are found from it. */
   home: string;
 }
@@ -28,10 +30,11 @@ function port(env: NodeJS.ProcessEnv, name: string, otherwise: number): number {
 
 /** Reads the FOOTHILL_* variables. Throws with a sentence when one of them makes no sense. */
 export function readConfig(env: NodeJS.ProcessEnv, home: string): Config {
+  const data = resolve(home, env['FOOTHILL_DATA'] || '.foothill');
   return {
     host: env['FOOTHILL_HOST'] || '127.0.0.1',
     port: port(env, 'FOOTHILL_PORT', 4310),
-    data: resolve(home, env['FOOTHILL_DATA'] || '.foothill'),
+    data,
     db: {
       host: '127.0.0.1',
       port: port(env, 'FOOTHILL_DB_PORT', 4311),
@@ -40,7 +43,10 @@ export function readConfig(env: NodeJS.ProcessEnv, home: string): Config {
       password: env['FOOTHILL_DB_PASSWORD'] ?? '',
     },
     simPort: port(env, 'FOOTHILL_SIM_PORT', 4320),
-    feedHosts: readHostPolicy(env['FOOTHILL_FEED_HOSTS']),
+    reach: {
+      hosts: readHostPolicy(env['FOOTHILL_FEED_HOSTS']),
+      folders: (env['FOOTHILL_FILES'] || join(data, 'inbox')).split(delimiter).map((f) => resolve(home, f)),
+    },
     demo: env['FOOTHILL_DEMO'] === '1',
     serial: env['FOOTHILL_SERIAL'] || null,
     home,

@@ -1,3 +1,4 @@
+import { mkdirSync } from 'node:fs';
 import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
@@ -27,7 +28,9 @@ async function start(config: Config): Promise<void> {
   const store = await Store.open(config, log, (up) => engine?.databaseChanged(up));
   if (config.demo) await seedDemo(store, config);
   else await seedBasics(store, config);
-  engine = new Engine(await loadWorld(store), store, log, config.feedHosts);
+  // Where other programs put files for sources to read.
+  for (const folder of config.reach.folders) mkdirSync(folder, { recursive: true });
+  engine = new Engine(await loadWorld(store), store, log, config.reach);
   await engine.start();
   const server = await createFoothillServer(config, engine);
   const running = engine;

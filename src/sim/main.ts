@@ -20,7 +20,7 @@ const TYPES: Record<string, string> = {
 };
 
 // Made when the demo starts it; a simulator that runs alone only serves what it would write.
-const files = process.env['FOOTHILL_DATA'] ? join(process.env['FOOTHILL_DATA'], 'feeds') : null;
+const files = process.env['FOOTHILL_DATA'] ? join(process.env['FOOTHILL_DATA'], 'inbox') : null;
 if (files) mkdirSync(files, { recursive: true });
 const statistics = new Statistics(files && join(files, 'statistics.xml'));
 const services = new Services(statistics);

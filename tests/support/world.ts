@@ -110,6 +110,7 @@ export class World {
       FOOTHILL_DB_PASSWORD: this.db.password,
       FOOTHILL_DB_NAME: this.db.name,
       FOOTHILL_SIM_PORT: String(this.simPort),
+      FOOTHILL_DATA: this.data,
       FOOTHILL_DEMO: '1',
       NODE_ENV: 'production',
     };
@@ -140,7 +141,7 @@ export class World {
 
   /** The file that the simulated statistics program rewrites. */
   get statisticsFile(): string {
-    return join(this.data, 'feeds/statistics.xml');
+    return join(this.data, 'inbox/statistics.xml');
   }
 
   get simUrl(): string {

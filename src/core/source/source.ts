@@ -53,11 +53,12 @@ const transport = v.variant('kind', [
       v.nullable(
         v.object({
           name: v.pipe(v.string(), v.regex(/^[A-Za-z0-9-]{1,80}$/, 'is not the name of a header')),
-          value: v.pipe(
-            v.string(),
-            v.maxLength(2000),
-            v.regex(/^[\x20-\x7e]*$/, 'has signs that no header can'),
+          value: v.optional(
+            v.pipe(v.string(), v.maxLength(2000), v.regex(/^[\x20-\x7e]*$/, 'has signs that no header can')),
+            '',
           ),
+          /** There is a value, which stays at the server (`withoutSecret`). */
+          kept: v.optional(v.boolean()),
         }),
       ),
       null,
@@ -109,6 +110,17 @@ export interface SourceBundle {
   map: FrameMap | null;
   document: DocMap | null;
   patch: PatchDoc | null;
+}
+
+/**
+ * The bundle as desks, tapes, records and exports may have it: a header's value, which is the key to somebody's service,
+ * is left out, and that there is one is said.
+ */
+export function withoutSecret(bundle: SourceBundle): SourceBundle {
+  const { transport } = bundle.source;
+  if (transport.kind !== 'http' || !transport.header || transport.header.value === '') return bundle;
+  const header = { name: transport.header.name, value: '', kept: true };
+  return { ...bundle, source: { ...bundle.source, transport: { ...transport, header } } };
 }
 
 /** The names of all readings that a source can deliver; a hand's are the fields' own keys, so they are not listed. */

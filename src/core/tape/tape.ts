@@ -1,7 +1,7 @@
 import * as v from 'valibot';
 import type { FieldValue } from '../board/values.ts';
 import { keySchema, nameSchema, type Parsed } from '../document/problems.ts';
-import { parseBundle, type SourceBundle } from '../source/source.ts';
+import { parseBundle, withoutSecret, type SourceBundle } from '../source/source.ts';
 import { eighth } from './show-time.ts';
 import { fieldValueSchema, memorySchema, type IntakeMemory } from './memory.ts';
 
@@ -156,7 +156,7 @@ function lineOf(said: Said): Partial<Line> {
     case 'give-back':
       return { giveBack: true };
     case 'bundle':
-      return { bundle: said.bundle };
+      return { bundle: said.bundle && withoutSecret(said.bundle) };
   }
 }
 
@@ -169,7 +169,8 @@ export function writeEntry(entry: TapeEntry): string {
 }
 
 /** A tape's head as one line of JSON. */
-export const writeHead = (head: TapeHead) => JSON.stringify(head);
+export const writeHead = (head: TapeHead) =>
+  JSON.stringify({ ...head, sources: head.sources.map(withoutSecret) });
 
 /** Reads a tape's first line. */
 export function parseHead(line: string): Parsed<TapeHead> {

@@ -127,7 +127,10 @@ export interface DeskSnapshot {
   lanes: Lane[];
   templates: Template[];
   sources: SourceState[];
+  /** Sources as they are saved, without what must not leave the server. */
   bundles: SourceBundle[];
+  /** The folders that files may be read from. */
+  folders: string[];
   tapes: TapeInfo[];
   rehearsal: RehearsalState | null;
   database: { ok: boolean };

@@ -8,6 +8,12 @@ import type { DocumentReader } from './document/reader.ts';
 import type { Ears } from './ears.ts';
 import { HandSource } from './hand-source.ts';
 
+/** What sources may reach: which hosts feeds come from, which folders files are read from. */
+export interface Reach {
+  hosts: HostPolicy;
+  folders: readonly string[];
+}
+
 /** A running source of any kind. */
 export type AnySource = ByteSource | DocumentSource | HandSource;
 
@@ -15,7 +21,7 @@ export type AnySource = ByteSource | DocumentSource | HandSource;
 export function openSource(
   bundle: SourceBundle,
   ears: Ears,
-  hosts: HostPolicy,
+  reach: Reach,
   reader: DocumentReader,
 ): AnySource {
   const { source: doc, document } = bundle;
@@ -28,13 +34,13 @@ export function openSource(
       return new DocumentSource(
         doc,
         document,
-        fetcherOf(doc.transport as DocumentTransport, hosts),
+        fetcherOf(doc.transport as DocumentTransport, reach),
         reader,
         ears,
       );
   }
 }
 
-function fetcherOf(transport: DocumentTransport, hosts: HostPolicy): Fetcher {
-  return transport.kind === 'file' ? fileFetcher(transport) : httpFetcher(transport, hosts);
+function fetcherOf(transport: DocumentTransport, { hosts, folders }: Reach): Fetcher {
+  return transport.kind === 'file' ? fileFetcher(transport, folders) : httpFetcher(transport, hosts);
 }

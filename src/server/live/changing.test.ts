@@ -195,4 +195,54 @@ describe('Engine, what is changed while it runs', () => {
     expect(await look('controller', '{"odd":1}')).toMatchObject({ status: 400 });
     expect(await look('controller', '[]')).toMatchObject({ status: 400 });
   });
+
+  it('keeps the value of a header at the server, sends it to its own host alone, and two sources hold no map together', async () => {
+    const { engine, store, desk, act } = await setUp();
+    const feed = (header: object | null, url = 'http://127.0.0.1:9/a', key = 'feed') => ({
+      schema: 1,
+      source: {
+        schema: 1,
+        key,
+        name: key,
+        enabled: false,
+        transport: { kind: 'http', url, header },
+        limits: { late: 300, lost: 600 },
+      },
+      map: null,
+      document: null,
+      patch: null,
+    });
+    const save = (header: object | null, url?: string, key?: string) =>
+      act({ kind: 'source', bundle: feed(header, url, key) });
+    const value = () => {
+      const { transport } = engine.incoming.bundle('feed')!.source;
+      return transport.kind === 'http' && transport.header?.value;
+    };
+    const kept = { name: 'X-Key', value: '', kept: true };
+    expect(await save({ name: 'X-Key', value: 's3cret' })).toMatchObject({ ok: true });
+    expect(value()).toBe('s3cret');
+    expect(await save(kept)).toMatchObject({ ok: true });
+    expect(value()).toBe('s3cret');
+    expect(await save(kept, 'http://evil.example/a')).toMatchObject({ status: 409 });
+    expect(await save({ ...kept, name: 'X-Other' })).toMatchObject({ status: 409 });
+    expect(await save(kept, undefined, 'other')).toMatchObject({ status: 409 });
+    expect(await act({ kind: 'remove-source', source: 'feed' })).toMatchObject({ ok: true });
+    expect(await save(kept)).toMatchObject({ ok: true });
+    expect(value()).toBe('s3cret');
+    engine.hub.refresh('desk');
+    expect(JSON.stringify(desk.messages)).not.toContain('s3cret');
+    expect(JSON.stringify(store.committed.map((c) => (c as { action: object }).action))).not.toContain(
+      's3cret',
+    );
+
+    const controller = engine.incoming.bundle('controller')!;
+    const thief = {
+      ...controller,
+      source: { ...controller.source, key: 'thief', enabled: false },
+      patch: null,
+    };
+    expect(await act({ kind: 'source', bundle: thief })).toMatchObject({
+      reason: expect.stringContaining('belongs to Controller already') as string,
+    });
+  });
 });

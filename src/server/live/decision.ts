@@ -4,6 +4,7 @@ import type { Show } from '../../core/show/show.ts';
 import type { Library } from '../media/library.ts';
 import type { StoreChange } from '../store/store.ts';
 import type { Deck } from '../tape/deck.ts';
+import type { Secrets } from './secrets.ts';
 import type { Sources } from './sources.ts';
 import type { World } from './world.ts';
 
@@ -22,4 +23,5 @@ export interface Situation {
   derivations: Derivations;
   library: Library;
   deck: Deck;
+  secrets: Secrets;
 }

@@ -63,7 +63,7 @@ function decideSource(now: Situation, request: SourceRequest | RemoveSourceReque
   }
   const parsed = parseBundle(request.bundle);
   if (!parsed.ok) throw new Refusal(`This source cannot be saved: ${parsed.problems.join('; ')}.`);
-  const bundle = parsed.value;
+  const bundle = now.secrets.fill(parsed.value);
   const known = now.sources.bundle(bundle.source.key);
   for (const { field } of bundle.patch?.links ?? []) {
     // What another sport has may be fed already; it holds when that sport is played.
@@ -72,10 +72,14 @@ function decideSource(now: Situation, request: SourceRequest | RemoveSourceReque
       [...now.world.profiles.values()].some((p) => p.fields.some((f) => f.key === field));
     if (!now.board.def(field) && !elsewhere) throw new Refusal(`The board has no field "${field}".`);
   }
+  const others = now.sources.bundles().filter((b) => b.source.key !== bundle.source.key);
+  const holder = bundle.map && others.find((b) => b.map?.key === bundle.map!.key);
+  if (holder)
+    throw new Refusal(
+      `The frame map "${bundle.map!.key}" belongs to ${holder.source.name} already; give it another key.`,
+    );
   for (const { key } of bundle.document?.tables ?? []) {
-    const other = now.sources
-      .bundles()
-      .find((b) => b.source.key !== bundle.source.key && b.document?.tables.some((t) => t.key === key));
+    const other = others.find((b) => b.document?.tables.some((t) => t.key === key));
     if (other)
       throw new Refusal(`The table "${key}" comes from ${other.source.name} already; give it another key.`);
   }

@@ -7,19 +7,21 @@ import { Derivations } from '../../core/derive/derivations.ts';
 import type { AirOp, BoardField, DeskOp, DeskSnapshot, LogLine, Trace } from '../../core/wire/wire.ts';
 import { readAction, type AnyRequest } from '../http/requests.ts';
 import { StoreDown, type Store, type StoreChange } from '../store/store.ts';
-import { readHostPolicy, type HostPolicy } from '../ingest/document/hosts.ts';
+import { readHostPolicy } from '../ingest/document/hosts.ts';
+import type { Reach } from '../ingest/open-source.ts';
 import { Library } from '../media/library.ts';
 import { Deck, type DeckHost } from '../tape/deck.ts';
 import { DocumentReader } from '../ingest/document/reader.ts';
 import { ShowTime } from '../../core/tape/show-time.ts';
 import type { Traced } from '../../core/trace/traced.ts';
-import type { SourceBundle } from '../../core/source/source.ts';
+import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import { DESK, Hub, serverNow } from './hub.ts';
 import { ToldTables } from './tables.ts';
 import { BoardSaver } from './board-saver.ts';
 import { decideRequest } from './decisions.ts';
 import { carryOutDocuments, playGame, type Living } from './documents.ts';
 import { describe } from './describe.ts';
+import { Secrets } from './secrets.ts';
 import { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
 import { OnAir } from './on-air.ts';
@@ -57,6 +59,7 @@ export class Engine {
   private lines: Sources;
   /** The sources as they are saved. */
   private readonly bundles: Map<string, SourceBundle>;
+  private readonly secrets = new Secrets();
   private readonly derivations: Derivations;
   private readonly tables: ToldTables;
   private readonly log: LogLine[] = [];
@@ -68,7 +71,7 @@ export class Engine {
     readonly world: World,
     private readonly store: Store,
     private readonly logger: Logger,
-    private readonly hosts: HostPolicy = readHostPolicy(undefined),
+    readonly reach: Reach = { hosts: readHostPolicy(undefined), folders: [] },
   ) {
     this.library = new Library(store);
     this.board = new Board(world.profile.fields);
@@ -82,6 +85,7 @@ export class Engine {
     for (const zone of world.output.zones)
       this.show.lanes.set(zone.key, { zone: zone.key, next: null, onAir: null });
     this.bundles = new Map(world.bundles.map((b) => [b.source.key, b]));
+    for (const bundle of world.bundles) this.secrets.note(bundle);
     this.lines = this.makeSources((s) => this.spread(s), false);
     this.deck = new Deck(this.deckHost(), store, logger);
     this.hub.open(DESK, () => this.deskSnapshot());
@@ -132,8 +136,8 @@ export class Engine {
   }
 
   private makeSources(spread: (s: Spread) => void, tape: boolean): Sources {
-    const { board, hub, hosts, logger, reader, time } = this;
-    return new Sources({ board, hub, hosts, logger, reader, spread, now: time.now, tape });
+    const { board, hub, reach, logger, reader, time } = this;
+    return new Sources({ board, hub, reach, logger, reader, spread, now: time.now, tape });
   }
 
   /** The sources in use: the real ones, or those of a tape in their place. */
@@ -218,13 +222,16 @@ export class Engine {
   private async perform(request: AnyRequest): Promise<Outcome> {
     const at = this.time.now();
     try {
-      const { show, board, world, sources, derivations, library, deck } = this;
-      const now = { show, board, world, sources, derivations, library, deck };
+      const { show, board, world, sources, derivations, library, deck, secrets } = this;
+      const now = { show, board, world, sources, derivations, library, deck, secrets };
       if (request.kind === 'tape' || request.kind === 'rehearse') await deck.prepare(request);
       if (request.kind === 'media') await this.refuseLostContent(request.entry);
       const { change, undo } = decideRequest(now, request, at);
       const text = describe(request, now);
-      const { id, kind, ...body } = request;
+      const { id, kind, ...asked } = request;
+      // What is written down of an action holds no secret.
+      const saved = change.source && 'put' in change.source ? change.source.put : null;
+      const body = kind === 'source' && saved ? { bundle: withoutSecret(saved) } : asked;
       const real = serverNow();
       // What is set on a rehearsal's board is not the game's. What is set by hand is committed with its values: no older batch may be written over them.
       const kept = deck.playing ? { ...change, hand: undefined } : change;
@@ -277,8 +284,9 @@ export class Engine {
     if (change.source && 'put' in change.source) {
       const bundle = change.source.put;
       this.bundles.set(bundle.source.key, bundle);
+      this.secrets.note(bundle);
       this.sources.put(bundle);
-      this.desk({ op: 'source', bundle });
+      this.desk({ op: 'source', bundle: withoutSecret(bundle) });
     } else if (change.source) {
       const { key } = change.source.remove.source;
       this.bundles.delete(key);
@@ -375,7 +383,8 @@ export class Engine {
       lanes: [...this.show.lanes.values()],
       templates: [...templates.values()],
       sources: this.sourceStates(),
-      bundles: this.sources.bundles(),
+      bundles: this.sources.bundles().map(withoutSecret),
+      folders: [...this.reach.folders],
       tapes: this.deck.tapes,
       rehearsal: this.deck.playing,
       database: { ok: this.store.ok },

@@ -316,7 +316,7 @@ export class Sources {
       during: (work) => this.during(this.now(), work),
       log: this.around.logger,
     };
-    const source = openSource(bundle, ears, this.around.hosts, this.around.reader);
+    const source = openSource(bundle, ears, this.around.reach, this.around.reader);
     return source;
   }
 

@@ -1,6 +1,6 @@
 import type { Logger } from 'pino';
 import type { Applied, Board } from '../../core/board/board.ts';
-import type { HostPolicy } from '../ingest/document/hosts.ts';
+import type { Reach } from '../ingest/open-source.ts';
 import type { DocumentReader } from '../ingest/document/reader.ts';
 import type { Hub } from './hub.ts';
 
@@ -14,7 +14,7 @@ export interface Surroundings {
   board: Board;
   hub: Hub;
   spread: (changes: Spread) => void;
-  hosts: HostPolicy;
+  reach: Reach;
   logger: Logger;
   reader: DocumentReader;
   /** The time of the show, ms. */

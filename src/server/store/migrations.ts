@@ -1,4 +1,5 @@
 import { DataTypes, type QueryInterface, type Sequelize } from 'sequelize';
+import { cleanSecrets } from './clean-secrets.ts';
 import { SequelizeStorage, Umzug } from 'umzug';
 
 const string = (length: number, more = {}) => ({ type: DataTypes.STRING(length), allowNull: false, ...more });
@@ -94,6 +95,10 @@ const migrations = [
         options,
       );
     },
+  },
+  {
+    name: '004-secrets',
+    up: ({ context: q }: { context: QueryInterface }) => cleanSecrets(q.sequelize),
   },
 ];
 

@@ -340,7 +340,9 @@ export class Store {
     await DocumentRow.destroy({ where: { kind: 'source', key: source.key }, transaction });
     for (const kind of ['patch', 'doc-map'])
       await DocumentRow.destroy({ where: { kind, key: source.key }, transaction });
-    if (map) await DocumentRow.destroy({ where: { kind: 'frame-map', key: map.key }, transaction });
+    // A map under a key of its own is there for all, and stays when a source that used it goes.
+    if (map && ('put' in change || map.key === source.key))
+      await DocumentRow.destroy({ where: { kind: 'frame-map', key: map.key }, transaction });
     if ('remove' in change) return;
     const row = (kind: string, key: string, body: { schema: number }) =>
       DocumentRow.create(

@@ -52,7 +52,7 @@ export function offAir(tape: Tape, profile: SportProfile, reader: DocumentReader
     hub,
     spread: () => {},
     reader,
-    hosts: readHostPolicy(undefined),
+    reach: { hosts: readHostPolicy(undefined), folders: [] },
     logger: pino({ level: 'silent' }),
     now: () => 0,
     tape: true,

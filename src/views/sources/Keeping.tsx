@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { SourceBundle } from '../../core/source/source.ts';
+import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import type { Desk } from '../shared/desk.ts';
@@ -7,16 +7,18 @@ import shell from '../shared/View.module.css';
 import { whatGoes } from './draft.ts';
 import css from './SourcesView.module.css';
 
+/** The bundle as it leaves: another Foothill has no value for its header, and must be given one. */
+function exported(bundle: SourceBundle): SourceBundle {
+  const { source } = withoutSecret(bundle);
+  const { transport: t } = source;
+  if (t.kind !== 'http' || !t.header) return bundle;
+  const header = { name: t.header.name, value: '' };
+  return { ...bundle, source: { ...source, transport: { ...t, header } } };
+}
+
 /** A source with its map and patch as a file. */
 export function Export({ bundle }: { bundle: SourceBundle }) {
-  const { source } = bundle;
-  const { transport: t } = source;
-  // A header's value is a key to somebody's service: it stays here.
-  const open =
-    t.kind === 'http' && t.header
-      ? { ...bundle, source: { ...source, transport: { ...t, header: { ...t.header, value: '' } } } }
-      : bundle;
-  const text = encodeURIComponent(JSON.stringify(open, null, 2));
+  const text = encodeURIComponent(JSON.stringify(exported(bundle), null, 2));
   return (
     <a
       className={css['export']}

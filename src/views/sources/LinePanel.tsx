@@ -14,7 +14,7 @@ type LineKind = (typeof KINDS)[number]['value'];
 
 const kindOfLine = (t: Transport): LineKind => (t.kind === 'tcp' ? t.mode : t.kind);
 
-function lineOf(kind: LineKind, was: Transport): Transport {
+function lineOf(kind: LineKind, was: Transport, folders: readonly string[]): Transport {
   if (kind === was.kind) return was;
   const host = 'host' in was ? was.host : '127.0.0.1';
   const port = 'port' in was ? was.port : 4000;
@@ -24,7 +24,7 @@ function lineOf(kind: LineKind, was: Transport): Transport {
     case 'serial':
       return { kind, path: '/dev/ttyUSB0', baud: 9600, dataBits: 8, parity: 'none', stopBits: 1 };
     case 'file':
-      return { kind, path: '/', every: 500, limit: 20_000_000 };
+      return { kind, path: `${folders[0] ?? ''}/`, every: 500, limit: 20_000_000 };
     case 'http':
       return {
         kind,
@@ -44,9 +44,12 @@ function lineOf(kind: LineKind, was: Transport): Transport {
 /** Where the device is reached, and how long it may be silent. */
 export function LinePanel({
   bundle,
+  folders,
   onChange,
 }: {
   bundle: SourceBundle;
+  /** Where files may be read from. */
+  folders: readonly string[];
   onChange: (bundle: SourceBundle) => void;
 }) {
   const { source } = bundle;
@@ -65,7 +68,7 @@ export function LinePanel({
           Reached by{' '}
           <select
             value={kindOfLine(t)}
-            onChange={(e) => set({ transport: lineOf(e.target.value as LineKind, t) })}
+            onChange={(e) => set({ transport: lineOf(e.target.value as LineKind, t, folders) })}
           >
             {KINDS.map((k) => (
               <option key={k.value} value={k.value}>
@@ -74,7 +77,7 @@ export function LinePanel({
             ))}
           </select>
         </label>
-        <Reached t={t} onSet={line} />
+        <Reached t={t} folders={folders} onSet={line} />
         {t.kind !== 'hand' && (
           <>
             <label title="Silence after which it is late, in seconds">
@@ -129,7 +132,15 @@ export function LinePanel({
 }
 
 /** What each way to reach a device asks for. */
-function Reached({ t, onSet }: { t: Transport; onSet: (part: object) => void }) {
+function Reached({
+  t,
+  folders,
+  onSet,
+}: {
+  t: Transport;
+  folders: readonly string[];
+  onSet: (part: object) => void;
+}) {
   const number = (text: string) => Number(text) || 0;
   const text = (label: string, value: string, part: string, size: number) => (
     <label>
@@ -192,6 +203,7 @@ function Reached({ t, onSet }: { t: Transport; onSet: (part: object) => void }) 
       return (
         <>
           {text('Path', t.path, 'path', 44)}
+          <span className={css['hint']}>Files are read from {folders.join(' or ')}</span>
           {scaled('Look every', t.every, 'every', 1000, 's')}
           {scaled('At most', t.limit, 'limit', 1e6, 'MB')}
         </>
@@ -212,7 +224,7 @@ function Reached({ t, onSet }: { t: Transport; onSet: (part: object) => void }) 
               size={12}
               onChange={(e) => {
                 const name = e.target.value.trim();
-                onSet({ header: name ? { name, value: t.header?.value ?? '' } : null });
+                onSet({ header: name ? { value: '', ...t.header, name } : null });
               }}
             />
             {t.header && (
@@ -221,8 +233,9 @@ function Reached({ t, onSet }: { t: Transport; onSet: (part: object) => void }) 
                 autoComplete="off"
                 value={t.header.value}
                 aria-label="Value of the header"
-                size={16}
-                onChange={(e) => onSet({ header: { ...t.header, value: e.target.value } })}
+                placeholder={t.header.kept ? 'Set · type to replace' : 'Value'}
+                size={20}
+                onChange={(e) => onSet({ header: { ...t.header!, value: e.target.value } })}
               />
             )}
           </label>

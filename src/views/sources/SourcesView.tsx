@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { deliveryOf, parseBundle, type SourceBundle } from '../../core/source/source.ts';
+import { deliveryOf, parseBundle, withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import type { BoardField, DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
@@ -214,8 +214,10 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
       drafts.delete(NEW);
       return onSelect(bundle.source.key);
     }
-    setDraft((now) => (now === draft ? bundle : now));
-    setBase(bundle);
+    // What is kept at the server comes back as kept.
+    const stands = withoutSecret(bundle);
+    setDraft((now) => (now === draft ? stands : now));
+    setBase(stands);
   };
   const duplicate = async () => {
     const copy = copyOf(saved, `${saved.source.name} copy`, taken);
@@ -253,7 +255,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
       )}
       <Steps bundle={draft} kept={!dirty} heard={!isNew && (own?.lastWord ?? null) !== null} />
       {!isNew && <StateLine desk={desk} state={own} />}
-      <LinePanel bundle={draft} onChange={setDraft} />
+      <LinePanel bundle={draft} folders={snapshot.folders} onChange={setDraft} />
       {isNew ? (
         <p className={css['next']}>{NEXT[delivery]}</p>
       ) : (

@@ -46,7 +46,13 @@ export function copyOf(bundle: SourceBundle, name: string, taken: readonly strin
     key,
     tables: bundle.document.tables.map((t) => ({ ...t, key: `${t.key}-${key}` })),
   };
-  const source = { ...bundle.source, key, name, frameMap: map?.key ?? null };
+  const { transport } = bundle.source;
+  // A header's value is kept for the source that it was given to.
+  const own: Transport =
+    transport.kind === 'http' && transport.header?.kept
+      ? { ...transport, header: { name: transport.header.name, value: '' } }
+      : transport;
+  const source = { ...bundle.source, key, name, transport: own, frameMap: map?.key ?? null };
   return { schema: 1, source, map, document, patch: null };
 }
 

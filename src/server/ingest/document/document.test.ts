@@ -1,6 +1,15 @@
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { execFileSync } from 'node:child_process';
+import {
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  symlinkSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
@@ -14,12 +23,13 @@ import { parseSource } from '../../../core/source/source.ts';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
 import { parsePlace, valueAt } from '../../../core/tree/place.ts';
 import { DocumentSource, type Fetcher } from './document-source.ts';
-import { fileFetcher } from './file.ts';
+import { FILES, fileFetcher } from './file.ts';
 import { readHostPolicy, refuseAddress } from './hosts.ts';
 import { httpFetcher } from './http.ts';
 import { parseDocumentBytes, plainText } from './parse.ts';
 import type { DocumentReader } from './reader.ts';
 import { readBytes, type Job } from './work.ts';
+import { cleanedLine } from '../../store/clean-secrets.ts';
 import type { Ears } from '../ears.ts';
 
 setFlagsFromString('--expose-gc');
@@ -30,6 +40,24 @@ let closing: (() => unknown)[] = [];
 afterEach(async () => {
   for (const close of closing.reverse()) await close();
   closing = [];
+});
+
+describe('secrets in what was written down', () => {
+  it('are taken out wherever a header has a value, and nothing else is touched', () => {
+    const transport = { kind: 'http', url: 'http://x', header: { name: 'X-Key', value: 's3cret' } };
+    const line = JSON.stringify({ at: 1, bundle: { source: { transport } }, also: [1, { header: 'x' }] });
+    const clean = JSON.parse(cleanedLine(line)) as {
+      bundle: { source: { transport: object } };
+      also: unknown;
+    };
+    expect(clean.bundle.source.transport).toEqual({
+      ...transport,
+      header: { name: 'X-Key', value: '', kept: true },
+    });
+    expect(clean.also).toEqual([1, { header: 'x' }]);
+    for (const other of ['no json "header"', '{"header":{"name":"x","value":"y"}}', '{"at":1}'])
+      expect(cleanedLine(other)).toBe(other);
+  });
 });
 
 describe('nasty documents', () => {
@@ -126,7 +154,7 @@ describe('files', () => {
     const folder = mkdtempSync(join(tmpdir(), 'foothill-file-'));
     closing.push(() => rmSync(folder, { recursive: true }));
     const path = join(folder, 'stats.xml');
-    const fetcher = fileFetcher({ path, limit: 50 });
+    const fetcher = fileFetcher({ path, limit: 50 }, [folder]);
     await expect(fetcher.fetch()).rejects.toThrow(/There is no file/);
     writeFileSync(path, '<a/>');
     expect(Buffer.from((await fetcher.fetch())!.bytes).toString()).toBe('<a/>');
@@ -135,8 +163,43 @@ describe('files', () => {
     expect(await fetcher.fetch()).not.toBeNull();
     writeFileSync(path, 'x'.repeat(51));
     await expect(fetcher.fetch()).rejects.toThrow(/the limit is/);
-    await expect(fileFetcher({ path: folder, limit: 50 }).fetch()).rejects.toThrow(/is not a file/);
-    await expect(fileFetcher({ path: '/dev/zero', limit: 50 }).fetch()).rejects.toThrow(/is not a file/);
+    mkdirSync(join(folder, 'inner'));
+    for (const [name, why] of [
+      ['inner', /is not a file/],
+      ['pipe', /is not a file/],
+      ['out', /is not in/],
+      ['../elsewhere.xml', /is not in|no file/],
+    ] as const) {
+      if (name === 'pipe') execFileSync('mkfifo', [join(folder, name)]);
+      if (name === 'out') symlinkSync('/etc/hostname', join(folder, name));
+      await expect(
+        fileFetcher({ path: join(folder, name), limit: 50 }, [folder]).fetch(),
+        name,
+      ).rejects.toThrow(why);
+    }
+    await expect(fileFetcher({ path: '/dev/zero', limit: 50 }, [folder, '/dev']).fetch()).rejects.toThrow(
+      /is not a file/,
+    );
+    await expect(fileFetcher({ path: '/etc/passwd', limit: 50 }, [folder]).fetch()).rejects.toThrow(
+      /is not in/,
+    );
+  });
+
+  it('gives up what never answers, and no other source waits for it', async () => {
+    vi.useFakeTimers();
+    const asked = vi.spyOn(FILES, 'realpath').mockImplementation(() => new Promise<never>(() => {}));
+    const silent = Array.from({ length: 9 }, (_, i) =>
+      fileFetcher({ path: `/share/${i}`, limit: 50 }, ['/share']),
+    );
+    const first = silent.map((f) => f.fetch().catch((e: Error) => e.message));
+    await vi.advanceTimersByTimeAsync(6000);
+    const said = await Promise.all(first);
+    expect(said.filter((t) => /does not answer/.test(String(t)))).toHaveLength(8);
+    expect(said[8]).toMatch(/no more are asked for/);
+    await expect(silent[0]!.fetch()).rejects.toThrow(/does not answer/);
+    expect(asked).toHaveBeenCalledTimes(8);
+    asked.mockRestore();
+    vi.useRealTimers();
   });
 });
 
@@ -192,6 +255,30 @@ describe('web addresses', () => {
       (_, r) => (r.writeHead(200, { 'content-length': 50 }).write('x'), setTimeout(() => r.destroy(), 20)),
       /broke off/,
     ],
+    [
+      'a packed body that breaks off',
+      (_, r) => {
+        r.writeHead(200, { 'content-encoding': 'gzip' }).write(gzipSync('x'.repeat(900)).subarray(0, 12));
+        setTimeout(() => r.destroy(), 20);
+      },
+      /broke off/,
+    ],
+    [
+      'a packed body that stops',
+      (_, r) =>
+        r.writeHead(200, { 'content-encoding': 'gzip' }).write(gzipSync('x'.repeat(900)).subarray(0, 12)),
+      /did not come to its end in time/,
+    ],
+    [
+      'what is not packed as it says',
+      (_, r) => r.writeHead(200, { 'content-encoding': 'br' }).end('plain'),
+      /broke off/,
+    ],
+    [
+      'an unknown way of packing',
+      (_, r) => r.writeHead(200, { 'content-encoding': 'constructor' }).end('x'),
+      /packed in a way that is not known/,
+    ],
     // Memory is tidied up meanwhile: whatever was to give up the wait must outlive that.
     [
       'a drip',
@@ -226,6 +313,17 @@ describe('web addresses', () => {
     ['::ffff:127.0.0.1', 'public', /loopback/],
     ['10.1.2.3', 'private', null],
     ['8.8.4.4', 'private', /public/],
+    ['::ffff:7f00:1', 'public', /loopback/],
+    ['::ffff:0:127.0.0.1', 'public', /loopback/],
+    ['64:ff9b::127.0.0.1', 'public', /loopback/],
+    ['64:ff9b::a9fe:a9fe', 'loopback,private,public', /no address/],
+    ['64:ff9b:1::10.1.2.3', 'public', /private/],
+    ['2002:7f00:1::', 'public', /loopback/],
+    ['::127.0.0.1', 'public', /loopback/],
+    ['::1', 'public', /loopback/],
+    ['fd00::7', 'public', /private/],
+    ['2606:4700::1111', 'public', null],
+    ['fe80::1%eth0', 'loopback,private,public', /no address/],
     ['fe80::1', 'loopback,private,public', /no address/],
     ['0.0.0.0', 'loopback,private,public', /no address/],
   ])('%s under %s', (address, policy, says) => {

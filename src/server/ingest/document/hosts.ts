@@ -1,25 +1,8 @@
-import { BlockList, isIP } from 'node:net';
+import ipaddr from 'ipaddr.js';
 
-const LOOPBACK = new BlockList();
-LOOPBACK.addSubnet('127.0.0.0', 8);
-LOOPBACK.addAddress('::1', 'ipv6');
-
-const PRIVATE = new BlockList();
-PRIVATE.addSubnet('10.0.0.0', 8);
-PRIVATE.addSubnet('172.16.0.0', 12);
-PRIVATE.addSubnet('192.168.0.0', 16);
-PRIVATE.addSubnet('100.64.0.0', 10);
-PRIVATE.addSubnet('fc00::', 7, 'ipv6');
-
-/** Nothing that a feed could live at: this host, link-local (where clouds keep secrets), multicast, reserved. */
-const NEVER = new BlockList();
-NEVER.addSubnet('0.0.0.0', 8);
-NEVER.addSubnet('169.254.0.0', 16);
-NEVER.addSubnet('224.0.0.0', 4);
-NEVER.addSubnet('240.0.0.0', 4);
-NEVER.addAddress('::', 'ipv6');
-NEVER.addSubnet('fe80::', 10, 'ipv6');
-NEVER.addSubnet('ff00::', 8, 'ipv6');
+/** What ranges of addresses a feed may come from, as the registries of IPv4 and IPv6 name them. */
+const PRIVATE = new Set(['private', 'uniqueLocal', 'carrierGradeNat']);
+const PUBLIC = new Set(['unicast']);
 
 /**
  * Which hosts feeds may be fetched from: any of `loopback`, `private`, `public`. All three by default: statistics run
@@ -40,14 +23,33 @@ export function readHostPolicy(text: string | undefined): HostPolicy {
   return new Set(kinds);
 }
 
+type Address = ReturnType<typeof ipaddr.process>;
+
+/** The address that is reached in truth: an IPv4 address within a mapped, translated, 6to4 or compatible IPv6 one. */
+function reached(address: Address): Address {
+  if (address.kind() === 'ipv4') return address;
+  const parts = (address as InstanceType<typeof ipaddr.IPv6>).parts;
+  const inside = (high: number, low: number) => new ipaddr.IPv4([high >> 8, high & 255, low >> 8, low & 255]);
+  const zeros = (from: number, to: number) => parts.slice(from, to).every((p) => p === 0);
+  const [a, b] = [parts[6]!, parts[7]!];
+  // ::ffff:a.b.c.d (RFC 4291), ::ffff:0:a.b.c.d (RFC 2765), ::a.b.c.d (RFC 4291, long given up).
+  if (zeros(0, 5) && parts[5] === 0xffff) return inside(a, b);
+  if (zeros(0, 4) && parts[4] === 0xffff && parts[5] === 0) return inside(a, b);
+  if (zeros(0, 6) && (a !== 0 || b > 1)) return inside(a, b);
+  // 64:ff9b::a.b.c.d (RFC 6052) and its local use (RFC 8215), 2002:a.b.c.d:: (RFC 3056).
+  if (parts[0] === 0x64 && parts[1] === 0xff9b) return inside(a, b);
+  if (parts[0] === 0x2002) return inside(parts[1]!, parts[2]!);
+  return address;
+}
+
 /** Why an address may not be reached under the policy; null where it may. */
 export function refuseAddress(address: string, policy: HostPolicy): string | null {
-  // An IPv4 address in an IPv6 coat is the IPv4 address.
-  const bare = /^::ffff:(\d+\.\d+\.\d+\.\d+)$/i.exec(address)?.[1] ?? address;
-  const family = isIP(bare) === 6 ? 'ipv6' : 'ipv4';
-  if (isIP(bare) === 0 || NEVER.check(bare, family))
-    return `${address} is no address that a feed may come from`;
-  const kind = LOOPBACK.check(bare, family) ? 'loopback' : PRIVATE.check(bare, family) ? 'private' : 'public';
+  const bare = address.replace(/%.*$/, '');
+  const range = ipaddr.isValid(bare) ? reached(ipaddr.parse(bare)).range() : 'none';
+  const kind =
+    range === 'loopback' ? 'loopback' : PRIVATE.has(range) ? 'private' : PUBLIC.has(range) ? 'public' : null;
+  // Link-local (where clouds keep secrets), multicast, reserved: nothing that a feed could live at.
+  if (kind === null) return `${address} is no address that a feed may come from`;
   return policy.has(kind)
     ? null
     : `${address} is a ${kind} address, and FOOTHILL_FEED_HOSTS allows ${[...policy].join(' and ')} only`;

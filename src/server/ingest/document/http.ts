@@ -3,6 +3,8 @@ import { request as requestHttp, type IncomingMessage } from 'node:http';
 import { request as requestHttps } from 'node:https';
 import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib';
 import { isIP, type LookupFunction } from 'node:net';
+import type { Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import type { DocumentTransport } from '../../../core/source/source.ts';
 import { refuseAddress, type HostPolicy } from './hosts.ts';
 import { DocumentProblem } from './parse.ts';
@@ -98,7 +100,8 @@ function ask(
     ...tags,
   };
   // The header may be a secret: it goes to the host it was given for, and nowhere that this one points to.
-  if (header && url.origin === new URL(first).origin) headers[header.name.toLowerCase()] = header.value;
+  if (header?.value && url.origin === new URL(first).origin)
+    headers[header.name.toLowerCase()] = header.value;
   return new Promise((done, failed) => {
     const sent = request(url, { headers, signal, lookup: guardedLookup(policy) }, done);
     sent.on('error', (error: NodeJS.ErrnoException) => failed(problemOf(error, url, timeout)));
@@ -117,32 +120,49 @@ function problemOf(error: NodeJS.ErrnoException, url: URL, timeout: number): Err
   );
 }
 
-const UNPACK: Record<string, () => NodeJS.ReadWriteStream> = {
-  gzip: createGunzip,
-  deflate: createInflate,
-  br: createBrotliDecompress,
-};
+const UNPACK = new Map<string, () => Transform>([
+  ['gzip', createGunzip],
+  ['x-gzip', createGunzip],
+  ['deflate', createInflate],
+  ['br', createBrotliDecompress],
+]);
+
+/** How the body is packed: a way to unpack it, or null where it is not. */
+function unpacking(response: IncomingMessage): Transform | null {
+  const packed = (response.headers['content-encoding'] ?? '').trim().toLowerCase();
+  if (packed === '' || packed === 'identity') return null;
+  const unpack = UNPACK.get(packed);
+  if (unpack) return unpack();
+  throw new DocumentProblem(
+    `The document is packed in a way that is not known here ("${packed.slice(0, 40)}")`,
+  );
+}
 
 /** The body, unpacked, up to the limit: neither what is sent nor what it unpacks to grows beyond it. */
 async function bodyOf(response: IncomingMessage, limit: number, signal: AbortSignal): Promise<Uint8Array> {
   const tooLong = () =>
     new DocumentProblem(`The document is longer than the limit of ${(limit / 1e6).toFixed(1)} MB`);
-  if (Number(response.headers['content-length']) > limit) {
-    response.destroy();
-    throw tooLong();
-  }
-  const unpack = UNPACK[response.headers['content-encoding'] ?? ''];
-  const body = unpack ? response.pipe(unpack()) : response;
   const parts: Buffer[] = [];
   let length = 0;
-  try {
-    for await (const part of body as AsyncIterable<Buffer>) {
+  let long = false;
+  const gather = async (body: AsyncIterable<Buffer>) => {
+    for await (const part of body) {
       length += part.length;
-      if (length > limit) throw tooLong();
+      long = length > limit;
+      if (long) throw tooLong();
       parts.push(part);
     }
+  };
+  try {
+    if (Number(response.headers['content-length']) > limit) throw tooLong();
+    const unpack = unpacking(response);
+    // An error of any part ends all of them, and so does the signal.
+    if (unpack) await pipeline(response, unpack, gather, { signal });
+    else await pipeline(response, gather, { signal });
   } catch (error) {
     response.destroy();
+    // What ends the pipeline may come to us as its end and not as its reason.
+    if (long) throw tooLong();
     if (error instanceof DocumentProblem) throw error;
     throw new DocumentProblem(
       signal.aborted ? 'The document did not come to its end in time' : 'The document broke off on its way',
