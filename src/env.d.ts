@@ -4,3 +4,8 @@ declare namespace App {
     engine: import('./server/live/engine.ts').Engine;
   }
 }
+
+/** Its own declarations are not found under its `exports`. */
+declare module 'windows-1252' {
+  export function decode(bytes: Uint8Array, options?: { mode: 'fatal' | 'replacement' }): string;
+}

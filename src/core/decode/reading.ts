@@ -1,4 +1,5 @@
 import type { Scalar } from '../board/values.ts';
+import { decodeText } from '../text/decode-text.ts';
 import { parseClock, type ClockReading } from '../clock/clock.ts';
 import type { ReadingDef } from './frame-map.ts';
 
@@ -41,7 +42,7 @@ export function readValue(frame: Uint8Array, def: ReadingDef): Reading | null {
   const raw = packed
     ? bcdText(bytes)
     : def.kind === 'text' && def.page
-      ? new TextDecoder(def.page).decode(bytes)
+      ? decodeText(bytes, def.page)
       : asciiText(frame, def.offset, def.offset + def.length);
   const text = raw.replaceAll('\0', ' ').trim();
   if (text === '') {

@@ -142,24 +142,30 @@ const rank = (name: string) => {
 /**
  * The place of the node that `way` leads to (the index of a child at each level below the root). Where children
  * share a name, the one is addressed by what only it says, an attribute or a plain child, so that the place holds
- * when their order changes; by number where nothing tells them apart.
+ * when their order changes; by number where nothing tells them apart. It is never addressed by what is read of it: a
+ * score that is found by saying 3 is lost when it says 4.
  */
 export function placeOf(root: TreeNode, way: readonly number[]): string {
   let at = root;
   let text = `/${quoted(root.name)}`;
-  for (const index of way) {
+  way.forEach((index, level) => {
     const next = at.children[index];
-    if (!next) return text;
+    if (!next) return;
     const alike = at.children.filter((c) => c.name === next.name);
-    text += `/${quoted(next.name)}`;
-    if (alike.length > 1) text += `[${markOf(next, alike) ?? alike.indexOf(next) + 1}]`;
+    const read = next.children[way[level + 1] ?? -1]?.name;
+    if (alike.length > 1)
+      text += `/${quoted(next.name)}[${markOf(next, alike, read) ?? alike.indexOf(next) + 1}]`;
+    else text += `/${quoted(next.name)}`;
     at = next;
-  }
+  });
   return text;
 }
 
-function markOf(one: TreeNode, alike: readonly TreeNode[]): string | null {
-  const plain = one.children.filter((c) => c.children.length === 0 && c.value !== null);
+/** True for what counts or measures: it changes, and so marks nothing out. */
+const isMeasure = (text: string) => /^[-+]?[\d.,:/%\s]+$/.test(text);
+
+function markOf(one: TreeNode, alike: readonly TreeNode[], read: string | undefined): string | null {
+  const plain = one.children.filter((c) => c.children.length === 0 && c.value !== null && c.name !== read);
   const parts = [
     ...Object.keys(one.attributes).map((a) => `@${quoted(a)}`),
     ...plain.map((c) => quoted(c.name)),
@@ -169,6 +175,7 @@ function markOf(one: TreeNode, alike: readonly TreeNode[]): string | null {
     const path = part.split('/').map(unquoted);
     const own = String(partOf(one, path) ?? '');
     if (own === '' || own.includes("'") || own.length > 60) continue;
+    if (isMeasure(own) && rank(part) === MARKS.length) continue;
     if (alike.every((n) => n === one || String(partOf(n, path) ?? '') !== own)) return `${part}='${own}'`;
   }
   return null;

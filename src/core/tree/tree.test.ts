@@ -2,7 +2,8 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { findCell } from './find.ts';
 import { parseDocMap, type DocMap } from './doc-map.ts';
-import { fromJson, fromRows, node, pruned, type TreeNode } from './node.ts';
+import { sheetRows } from './sheet.ts';
+import { fromJson, node, pruned, type TreeNode } from './node.ts';
 import { parsePlace, placeOf, spotsAt, valueAt } from './place.ts';
 import { isPlainNumber } from '../value/format.ts';
 import { inferType, proposeKey, proposeTable, readDocument, readPlain } from './read.ts';
@@ -195,7 +196,11 @@ describe('tables of documents', () => {
   ])('proposes for %j the key %s', (rows, columns, key) => expect(proposeKey(rows, columns)).toEqual(key));
 
   it('leaves out what is beyond the limit or has no key, and says so', () => {
-    const root = node('t', null, fromRows(['n'], [['1'], [null], ['3'], ['4']]));
+    const root = node(
+      't',
+      null,
+      sheetRows(cells(['n', 'x'], ['1', 'a'], [null, 'b'], ['3', 'c'], ['4', 'd']), 1),
+    );
     const table = {
       key: 't',
       name: 'T',
@@ -225,6 +230,8 @@ describe('tables of documents', () => {
   });
 });
 
+const cells = (...rows: (string | number | null)[][]) => rows.map((r) => r.map((shows) => ({ shows })));
+
 describe('trees', () => {
   it('reads JSON with lists as repeated names', () => {
     const root = fromJson({ teams: [{ side: 'home', score: 3 }, { side: 'away' }], live: true });
@@ -235,8 +242,95 @@ describe('trees', () => {
   });
 
   it('names columns without a heading, and same ones apart', () => {
-    const [row] = fromRows(['a', 'a', ''], [['1', '2', '3', '4']]);
+    const [row] = sheetRows(cells(['a', 'a', ''], ['1', '2', '3', '4']));
     expect(row!.children.map((c) => c.name)).toEqual(['a', 'a 2', 'column 3', 'column 4']);
+  });
+
+  it.each<[string, (string | number | null)[][], number | undefined, unknown[]]>([
+    [
+      'titles and blank rows stand above the headings',
+      [['Herons', null], [], ['name', 'goals'], [], ['Keel', 3]],
+      undefined,
+      [{ name: 'Keel', goals: 3 }],
+    ],
+    [
+      'the first column is empty',
+      [
+        [null, 'name', 'goals'],
+        [null, 'Keel', 3],
+      ],
+      undefined,
+      [{ name: 'Keel', goals: 3 }],
+    ],
+    [
+      'the headings are said to stand elsewhere',
+      [
+        ['x', 'y'],
+        ['name', 'goals'],
+        ['Keel', 3],
+      ],
+      2,
+      [{ name: 'Keel', goals: 3 }],
+    ],
+    [
+      'there are none',
+      [
+        ['Keel', 3],
+        ['Orr', 4],
+      ],
+      0,
+      [
+        { 'column 1': 'Keel', 'column 2': 3 },
+        { 'column 1': 'Orr', 'column 2': 4 },
+      ],
+    ],
+    [
+      'a column has no heading',
+      [
+        ['name', null],
+        ['Keel', 3],
+      ],
+      1,
+      [{ name: 'Keel', 'column 2': 3 }],
+    ],
+    ['nothing is in it', [], undefined, []],
+  ])('%s', (_, rows, heading, wanted) =>
+    expect(
+      sheetRows(cells(...rows), heading).map((r) =>
+        Object.fromEntries(r.children.map((c) => [c.name, c.value])),
+      ),
+    ).toEqual(wanted),
+  );
+
+  it('addresses a cell by what marks its row out, never by what is read', () => {
+    const root = node('t', null, sheetRows(cells(['team', 'score'], ['Owls', 3], ['Foxes', 4])));
+    expect(placeOf(root, [0, 1])).toBe("/t/row[team='Owls']/score");
+    expect(placeOf(root, [0, 0])).toBe('/t/row[1]/team');
+    const counts = node('t', null, sheetRows(cells(['shots', 'score'], [9, 3], [7, 4])));
+    expect(placeOf(counts, [1, 1])).toBe('/t/row[2]/score');
+  });
+
+  it('reads lists of lists as rows, and counts what it builds before it does', () => {
+    const root = fromJson({
+      standings: [
+        ['team', 'points'],
+        ['Owls', 12],
+        ['Foxes', 9],
+      ],
+    });
+    const top = { node: root, parent: null };
+    expect(valueAt(top, parsePlace("/document/standings/row[team='Foxes']/points")!)).toBe(9);
+    let left = 50;
+    const count = (n: number) => {
+      left -= n;
+      if (left < 0) throw new Error('too large');
+    };
+    expect(() =>
+      fromJson(
+        Array.from({ length: 1e5 }, () => []),
+        count,
+      ),
+    ).toThrow('too large');
   });
 
   it('prunes what repeats and says how many there are', () => {
