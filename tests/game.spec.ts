@@ -128,7 +128,7 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   await formula.pressSequentially(' - - away');
   await expect(formula).toHaveAttribute('aria-invalid', 'false');
   await formula.fill('home.score - + away.score');
-  await expect(page.getByText('Unexpected token')).toBeVisible();
+  await expect(page.getByText('does not belong here')).toBeVisible();
   await formula.fill('home.score - away.score');
   await page.getByLabel('Format').selectOption('+3, −3');
   await button(page, 'Make it').click();

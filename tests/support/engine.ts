@@ -7,6 +7,9 @@ import { encodeFrame } from '../../src/sim/frame.ts';
 import { newGame, type GameState } from '../../src/sim/game.ts';
 import type { Saved, Store } from '../../src/server/store/store.ts';
 import type { TapeInfo } from '../../src/core/tape/tape.ts';
+import { readBytes } from '../../src/server/ingest/document/work.ts';
+import type { DocumentReader } from '../../src/server/ingest/document/reader.ts';
+import { inspect } from '../../src/server/media/inspect.ts';
 import { Engine } from '../../src/server/live/engine.ts';
 import { loadWorld } from '../../src/server/live/world.ts';
 
@@ -117,6 +120,9 @@ export async function setUp(extra: Record<string, unknown[]> = {}) {
     await loadWorld(store as unknown as Store),
     store as unknown as Store,
     pino({ level: 'silent' }),
+    undefined,
+    // Threads are of the built engine; here all is read in this one.
+    { read: readBytes, inspect, close: () => {} } as unknown as DocumentReader,
   );
   await engine.start();
   closing.push(() => engine.stop());

@@ -14,6 +14,8 @@ const column = v.object({ name: nameSchema, place, as });
 const docMapSchema = v.object({
   schema: v.literal(1),
   key: keySchema,
+  /** In which row of a sheet the headings stand, counted from 1; 0 for none, found by itself where it is not said. */
+  heading: v.optional(wholeNumber(0, 1000)),
   readings: v.pipe(v.array(v.object({ name: nameSchema, place, as })), v.maxLength(400)),
   tables: v.pipe(
     v.array(

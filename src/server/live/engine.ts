@@ -55,7 +55,6 @@ export class Engine {
   /** The time of the show: the real one, or that of a rehearsal. */
   readonly time = new ShowTime(serverNow);
   readonly deck: Deck;
-  private readonly reader = new DocumentReader(new URL('./worker.js', import.meta.url));
   private lines: Sources;
   /** The sources as they are saved. */
   private readonly bundles: Map<string, SourceBundle>;
@@ -72,8 +71,9 @@ export class Engine {
     private readonly store: Store,
     private readonly logger: Logger,
     readonly reach: Reach = { hosts: readHostPolicy(undefined), folders: [] },
+    private readonly reader = new DocumentReader(new URL('./worker.js', import.meta.url)),
   ) {
-    this.library = new Library(store);
+    this.library = new Library(store, (bytes, name) => this.reader.inspect(bytes, name));
     this.board = new Board(world.profile.fields);
     this.tables = new ToldTables(this.board);
     this.resolver = new Resolver(this.board, this.picture);
@@ -225,7 +225,7 @@ export class Engine {
       const { show, board, world, sources, derivations, library, deck, secrets } = this;
       const now = { show, board, world, sources, derivations, library, deck, secrets };
       if (request.kind === 'tape' || request.kind === 'rehearse') await deck.prepare(request);
-      if (request.kind === 'media') await this.refuseLostContent(request.entry);
+      if (request.kind === 'media' && request.entry) request.entry = await this.trueEntry(request.entry);
       const { change, undo } = decideRequest(now, request, at);
       const text = describe(request, now);
       const { id, kind, ...asked } = request;
@@ -264,11 +264,14 @@ export class Engine {
     }
   }
 
-  /** An entry of the library must name a content that is there. */
-  private async refuseLostContent(entry: object | null | undefined): Promise<void> {
-    const { hash } = (entry ?? {}) as { hash?: string };
-    if (hash !== undefined && !(await this.library.has(hash)))
-      throw new Refusal('Its content is not in the library; bring the file in again.');
+  /** An entry of the library as it is: what its content is, the content says; the request says only where it stands. */
+  private async trueEntry(entry: object): Promise<object> {
+    const { path, hash, length } = entry as { path?: unknown; hash?: unknown; length?: unknown };
+    const about = typeof hash === 'string' ? await this.library.about(hash) : null;
+    if (!about) throw new Refusal('Its content is not in the library; bring the file in again.');
+    // A recording does not say how long it is: the page has measured it.
+    const measured = about.type === 'video/webm' && about.length === null && typeof length === 'number';
+    return { path, ...about, ...(measured ? { length } : {}) };
   }
 
   private carryOut(change: StoreChange): void {

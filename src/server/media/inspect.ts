@@ -8,15 +8,15 @@ import { readWebm } from './webm.ts';
 export const LARGEST = 40_000_000;
 const WIDEST = 16_384;
 
-const TYPES: Record<string, MediaEntry['type']> = {
-  png: 'image/png',
-  jpg: 'image/jpeg',
-  jpeg: 'image/jpeg',
-  webp: 'image/webp',
-  gif: 'image/gif',
-  svg: 'image/svg+xml',
-  webm: 'video/webm',
-};
+const TYPES = new Map<string, MediaEntry['type']>([
+  ['png', 'image/png'],
+  ['jpg', 'image/jpeg'],
+  ['jpeg', 'image/jpeg'],
+  ['webp', 'image/webp'],
+  ['gif', 'image/gif'],
+  ['svg', 'image/svg+xml'],
+  ['webm', 'video/webm'],
+]);
 
 export type Inspected = { bytes: Uint8Array; about: Omit<MediaEntry, 'path'> } | { problem: string };
 
@@ -24,17 +24,16 @@ export type Inspected = { bytes: Uint8Array; about: Omit<MediaEntry, 'path'> } |
  * Looks at what was brought in: what it is by its own bytes, its size, whether it can be seen through, how long a loop
  * takes. A drawing is cleaned. What is not what its name says, or is too large, is refused in a sentence.
  */
-export function inspect(given: Uint8Array, name: string): Inspected {
-  const named = TYPES[/\.(\w+)$/.exec(name)?.[1]?.toLowerCase() ?? ''];
+export async function inspect(given: Uint8Array, name: string): Promise<Inspected> {
+  const named = TYPES.get(/\.(\w+)$/.exec(name)?.[1]?.toLowerCase() ?? '');
   if (!named) return { problem: `${name} is not a PNG, JPEG, WebP, GIF, SVG or WebM file.` };
   if (given.length === 0) return { problem: `${name} is empty.` };
   if (given.length > LARGEST)
     return {
       problem: `${name} has ${(given.length / 1e6).toFixed(1)} MB; ${LARGEST / 1e6} MB is the limit.`,
     };
-  const found =
-    named === 'image/svg+xml' ? drawing(given) : named === 'video/webm' ? video(given) : raster(given);
-  if (!found || found.type !== named) return { problem: `${name} is not what its name says it is.` };
+  const found = await whatIs(given);
+  if (found?.type !== named) return { problem: `${name} is not what its name says it is.` };
   const { bytes, ...about } = found;
   if (about.width > WIDEST || about.height > WIDEST)
     return {
@@ -46,8 +45,15 @@ export function inspect(given: Uint8Array, name: string): Inspected {
 
 type Found = Omit<MediaEntry, 'path' | 'hash' | 'size'> & { bytes: Uint8Array };
 
-function drawing(given: Uint8Array): Found | null {
-  const clean = cleanSvg(new TextDecoder().decode(given));
+/** What a content is, by its own bytes alone; null for what the library does not take. */
+export async function whatIs(given: Uint8Array): Promise<Found | null> {
+  const start = Buffer.from(given.buffer, given.byteOffset, Math.min(64, given.length)).toString('latin1');
+  if (/^(\xef\xbb\xbf)?\s*</.test(start)) return drawing(given);
+  return start.startsWith('\x1a\x45\xdf\xa3') ? video(given) : raster(given);
+}
+
+async function drawing(given: Uint8Array): Promise<Found | null> {
+  const clean = await cleanSvg(new TextDecoder().decode(given));
   if (!clean) return null;
   const { svg, width, height } = clean;
   return {
@@ -68,7 +74,7 @@ function video(given: Uint8Array): Found | null {
 function raster(given: Uint8Array): Found | null {
   try {
     const { type, width, height } = imageSize(given);
-    const media = TYPES[type ?? ''];
+    const media = TYPES.get(type ?? '');
     if (!media || !width || !height) return null;
     const length = media === 'image/gif' ? gifLength(given) : null;
     return { bytes: given, type: media, width, height, alpha: alphaOf(given, media), length };

@@ -1,9 +1,11 @@
 import { MediaIndex, parseMedia, type MediaEntry } from '../../core/media/media.ts';
 import type { Store } from '../store/store.ts';
-import { inspect, type Inspected } from './inspect.ts';
+import type { Inspected } from './inspect.ts';
 
 /** How much content is kept at hand, in bytes: an air page that loads anew has its pictures though the database is gone. */
 const AT_HAND = 256_000_000;
+
+type About = Omit<MediaEntry, 'path'>;
 
 /** The media library: what stands where, and the contents by hash. */
 export class Library {
@@ -11,19 +13,28 @@ export class Library {
   private readonly cache = new Map<string, Uint8Array>();
   private cached = 0;
 
-  constructor(private readonly store: Pick<Store, 'media' | 'putContent' | 'content'>) {}
+  /** What is known of contents, by hash: found in their bytes, never said by whoever brought them. */
+  private readonly abouts = new Map<string, About>();
+
+  constructor(
+    private readonly store: Pick<Store, 'media' | 'putContent' | 'content'>,
+    private readonly inspect: (bytes: Uint8Array, name: string) => Promise<Inspected>,
+  ) {}
 
   async load(): Promise<void> {
     for (const entry of await this.store.media()) {
       const read = parseMedia(entry);
-      if (read.ok) this.index.put(read.value);
+      if (!read.ok) continue;
+      this.index.put(read.value);
+      this.note(read.value);
     }
   }
 
   /** Takes a content in, under its hash. It stands nowhere until an entry of the library names it. */
   async take(bytes: Uint8Array, name: string): Promise<Inspected> {
-    const found = inspect(bytes, name);
+    const found = await this.inspect(bytes, name);
     if ('problem' in found) return found;
+    this.note(found.about);
     await this.store.putContent(found.about.hash, found.bytes);
     this.keep(found.about.hash, found.bytes);
     return found;
@@ -35,10 +46,29 @@ export class Library {
     const bytes = this.cache.get(hash) ?? (await this.store.content(hash));
     if (!bytes) return null;
     this.keep(hash, bytes);
-    return { bytes, type: entry?.type ?? 'application/octet-stream' };
+    return { bytes, type: this.abouts.get(hash)?.type ?? entry?.type ?? 'application/octet-stream' };
   }
 
-  has = async (hash: string) => this.cache.has(hash) || (await this.store.content(hash)) !== null;
+  /** What a content is; null where there is none, or it is nothing that the library takes. */
+  async about(hash: string): Promise<About | null> {
+    const known = this.abouts.get(hash);
+    const there = this.cache.has(hash) ? this.cache.get(hash)! : await this.store.content(hash);
+    if (!there) return null;
+    if (known) return known;
+    // One that was brought in before the server was started anew, and stands nowhere yet.
+    for (const type of ['png', 'jpg', 'webp', 'gif', 'svg', 'webm']) {
+      const found = await this.inspect(there, `it.${type}`);
+      if ('problem' in found) continue;
+      const about = { ...found.about, hash, size: there.length };
+      this.note(about);
+      return about;
+    }
+    return null;
+  }
+
+  private note({ hash, type, size, width, height, alpha, length }: About): void {
+    this.abouts.set(hash, { hash, type, size, width, height, alpha, length });
+  }
 
   put(path: string, entry: MediaEntry | null): void {
     if (entry) this.index.put(entry);

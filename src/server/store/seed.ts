@@ -47,7 +47,7 @@ async function seedMedia(store: Store, folder: string): Promise<void> {
   const files = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => []);
   for (const file of files.filter((f) => f.isFile())) {
     const full = join(file.parentPath, file.name);
-    const found = inspect(await readFile(full), file.name);
+    const found = await inspect(await readFile(full), file.name);
     if ('problem' in found) throw new Error(found.problem);
     await store.putContent(found.about.hash, found.bytes);
     await store.putMedia({ path: relative(folder, full), ...found.about });

@@ -167,7 +167,7 @@ export class DocumentSource {
       this.sought.set(key, known);
       Object.assign(known, { of: last, busy: true });
       void this.reader
-        .read({ ...last.fetched, map: this.map, look: false, find: cell })
+        .read({ ...last.fetched, map: this.map, look: false, find: cell }, this.doc.key)
         .then(({ found }) => (known.found = found ?? null))
         .catch(() => (known.found = null))
         .finally(() => (known.busy = false));
@@ -178,7 +178,7 @@ export class DocumentSource {
   /** Reads the newest good document by another map, to be looked at while the map is made. */
   tryMap(map: DocMap | null): Promise<Done> | null {
     if (!this.last) return null;
-    return this.reader.read({ ...this.last.fetched, map, look: true });
+    return this.reader.read({ ...this.last.fetched, map, look: true }, `${this.doc.key} looked at`);
   }
 
   state(waiting = 0): SourceState {
@@ -207,7 +207,7 @@ export class DocumentSource {
 
   private async read({ bytes, type }: Fetched): Promise<Done | string> {
     try {
-      return await this.reader.read({ bytes, type, map: this.map, look: false });
+      return await this.reader.read({ bytes, type, map: this.map, look: false }, this.doc.key);
     } catch (error) {
       return (error as Error).message;
     }

@@ -1,78 +1,128 @@
 import { Worker } from 'node:worker_threads';
-import { DocumentProblem } from './parse.ts';
+import { DocumentProblem } from './limits.ts';
 import type { Done, Job } from './work.ts';
+import type { Inspected } from '../../media/inspect.ts';
 
-/** How long reading one document may take, in ms, and how much memory its thread may take, in MB. */
+/** How long one piece of work may take, in ms, and how much memory its thread may take, in MB. */
 const PATIENCE = 15_000;
-const MEMORY = 768;
+const MEMORY = 512;
+/** As many threads work at a time, and as many of them stay when there is nothing to do. */
+const MOST = 4;
+const IDLE = 1;
+/** As many pieces of work may wait for one owner. */
+const MOST_WAITING = 16;
+
+/** What threads do: read a document, or look at a picture that was brought in. */
+export type Work = { read: Job } | { inspect: { bytes: Uint8Array; name: string } };
+type Result = Done | Inspected;
 
 interface Waiting {
-  job: Job;
-  done: (done: Done) => void;
+  owner: string;
+  work: Work;
+  done: (done: Result) => void;
   failed: (error: Error) => void;
 }
 
+interface Thread {
+  worker: Worker;
+  busy: { waiting: Waiting; timer: NodeJS.Timeout } | null;
+}
+
 /**
- * Reads documents off the main thread, one after another. A document that takes too long or too much memory costs
- * its own reading and nothing else: the thread is ended and the next document gets a new one.
+ * Reads documents and looks at pictures off the main thread. Each owner, a source say, has one piece of work under way
+ * at a time, and owners take turns, so that a slow one holds up nobody else. What takes too long or too much memory
+ * costs itself and nothing else: its thread is ended.
  */
 export class DocumentReader {
-  private worker: Worker | null = null;
+  private readonly threads = new Set<Thread>();
   private readonly queue: Waiting[] = [];
-  private busy: { id: number; waiting: Waiting; timer: NodeJS.Timeout } | null = null;
-  private number = 0;
+  private closed = false;
 
   constructor(private readonly file: URL) {}
 
-  read(job: Job): Promise<Done> {
+  read(job: Job, owner = ''): Promise<Done> {
+    return this.do({ read: job }, owner) as Promise<Done>;
+  }
+
+  inspect(bytes: Uint8Array, name: string): Promise<Inspected> {
+    return this.do({ inspect: { bytes, name } }, 'media') as Promise<Inspected>;
+  }
+
+  close(): void {
+    this.closed = true;
+    for (const thread of this.threads) void thread.worker.terminate();
+    this.threads.clear();
+  }
+
+  private do(work: Work, owner: string): Promise<Result> {
+    if (this.queue.filter((w) => w.owner === owner).length >= MOST_WAITING)
+      return Promise.reject(new DocumentProblem('Too much waits to be read already'));
     return new Promise((done, failed) => {
-      this.queue.push({ job, done, failed });
+      this.queue.push({ owner, work, done, failed });
       this.next();
     });
   }
 
-  close(): void {
-    void this.worker?.terminate();
-    this.worker = null;
-  }
-
   private next(): void {
-    if (this.busy) return;
-    const waiting = this.queue.shift();
-    if (!waiting) return;
-    const id = ++this.number;
-    const timer = setTimeout(
-      () => this.giveUp(`Reading the document took longer than ${PATIENCE / 1000} s`),
-      PATIENCE,
-    );
-    this.busy = { id, waiting, timer };
-    this.thread().postMessage({ id, job: waiting.job });
+    const busy = new Set([...this.threads].map((t) => t.busy?.waiting.owner));
+    for (let at = 0; at < this.queue.length && !this.closed;) {
+      const waiting = this.queue[at]!;
+      const thread = busy.has(waiting.owner) ? null : this.idle();
+      if (!thread) {
+        at++;
+        continue;
+      }
+      this.queue.splice(at, 1);
+      busy.add(waiting.owner);
+      const timer = setTimeout(
+        () => this.giveUp(thread, `Reading it took longer than ${PATIENCE / 1000} s`),
+        PATIENCE,
+      );
+      thread.busy = { waiting, timer };
+      thread.worker.postMessage(waiting.work);
+    }
+    const idle = [...this.threads].filter((t) => !t.busy);
+    for (const thread of idle.slice(IDLE)) this.end(thread);
   }
 
-  private thread(): Worker {
-    if (this.worker) return this.worker;
+  /** A thread that has nothing to do, a new one where there may be one more; null where all are busy. */
+  private idle(): Thread | null {
+    for (const thread of this.threads) if (!thread.busy) return thread;
+    if (this.threads.size >= MOST) return null;
     const worker = new Worker(this.file, { resourceLimits: { maxOldGenerationSizeMb: MEMORY } });
-    worker.on('message', (answer: { id: number; done?: Done; problem?: string }) => {
-      if (answer.id !== this.busy?.id) return;
-      if (answer.done) this.settle((w) => w.done(answer.done!));
-      else this.settle((w) => w.failed(new DocumentProblem(answer.problem ?? 'The document cannot be read')));
+    const thread: Thread = { worker, busy: null };
+    worker.on('message', (answer: { done?: Result; problem?: string }) => {
+      if (answer.done) this.settle(thread, (w) => w.done(answer.done!));
+      else this.settle(thread, (w) => w.failed(new DocumentProblem(answer.problem ?? 'It cannot be read')));
     });
-    worker.on('error', () => this.giveUp('Reading the document took more memory than one may take'));
+    worker.on('error', (error: NodeJS.ErrnoException) =>
+      this.giveUp(
+        thread,
+        error.code === 'ERR_WORKER_OUT_OF_MEMORY'
+          ? 'Reading it took more memory than it may take'
+          : `It could not be read (${error.message})`,
+      ),
+    );
     worker.unref();
-    this.worker = worker;
-    return worker;
+    this.threads.add(thread);
+    return thread;
   }
 
-  private giveUp(reason: string): void {
-    void this.worker?.terminate();
-    this.worker = null;
-    if (this.busy) this.settle((w) => w.failed(new DocumentProblem(reason)));
+  private end(thread: Thread): void {
+    this.threads.delete(thread);
+    void thread.worker.terminate();
   }
 
-  private settle(how: (waiting: Waiting) => void): void {
-    const { waiting, timer } = this.busy!;
+  private giveUp(thread: Thread, reason: string): void {
+    this.end(thread);
+    this.settle(thread, (w) => w.failed(new DocumentProblem(reason)));
+  }
+
+  private settle(thread: Thread, how: (waiting: Waiting) => void): void {
+    if (!thread.busy) return;
+    const { waiting, timer } = thread.busy;
     clearTimeout(timer);
-    this.busy = null;
+    thread.busy = null;
     how(waiting);
     this.next();
   }

@@ -24,13 +24,19 @@ export interface Done extends DocumentRead {
 
 const NOTHING: DocumentRead = { readings: [], tables: [] };
 /** The tree that was looked at last: a map that is being made is tried on it again and again. */
-let kept: { hash: string; parsed: Awaited<ReturnType<typeof parseDocumentBytes>> } | null = null;
+let kept: {
+  hash: string;
+  heading: number | undefined;
+  parsed: Awaited<ReturnType<typeof parseDocumentBytes>>;
+} | null = null;
 
 /** Parses and reads one document. Throws a DocumentProblem. */
 export async function readBytes({ bytes, type, map, look, find }: Job): Promise<Done> {
   const hash = look ? createHash('sha1').update(bytes).digest('hex') : '';
-  const parsed = look && kept?.hash === hash ? kept.parsed : await parseDocumentBytes(bytes, type);
-  if (look) kept = { hash, parsed };
+  const heading = map?.heading;
+  const again = look && kept?.hash === hash && kept.heading === heading;
+  const parsed = again ? kept!.parsed : await parseDocumentBytes(bytes, type, { heading });
+  if (look) kept = { hash, heading, parsed };
   if (find && map)
     return { format: parsed.format, tree: null, ...NOTHING, found: findCell(parsed.root, map, find) };
   const read = map ? readDocument(parsed.root, map) : NOTHING;

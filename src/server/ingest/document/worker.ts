@@ -1,10 +1,13 @@
 import { parentPort } from 'node:worker_threads';
-import { readBytes, type Job } from './work.ts';
+import { inspect } from '../../media/inspect.ts';
+import type { Work } from './reader.ts';
+import { readBytes } from './work.ts';
 
-/** The thread in which documents are read, so that a large one never holds up a score. */
-parentPort!.on('message', ({ id, job }: { id: number; job: Job }) => {
-  readBytes(job).then(
-    (done) => parentPort!.postMessage({ id, done }),
-    (error: unknown) => parentPort!.postMessage({ id, problem: (error as Error).message }),
+/** A thread in which documents are read and pictures looked at, so that a large one never holds up a score. */
+parentPort!.on('message', (work: Work) => {
+  const result = 'read' in work ? readBytes(work.read) : inspect(work.inspect.bytes, work.inspect.name);
+  result.then(
+    (done) => parentPort!.postMessage({ done }),
+    (error: unknown) => parentPort!.postMessage({ problem: (error as Error).message }),
   );
 });
