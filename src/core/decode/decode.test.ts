@@ -3,9 +3,10 @@ import { describe, expect, it } from 'vitest';
 import lacrosse from '../../../data/demo/frame-map/lacrosse-console.json' with { type: 'json' };
 import { encodeFrame } from '../../sim/frame.ts';
 import { newGame } from '../../sim/game.ts';
-import { crc16, sum8, xor8 } from './check.ts';
+import { CRC16_DEFAULT, crc16, sum8, xor8 } from './check.ts';
 import { FrameDecoder } from './decoder.ts';
 import { parseFrameMap, type FrameMap } from './frame-map.ts';
+import { RunningCheck } from './running-check.ts';
 import { readValue } from './reading.ts';
 
 const bytesOf = (text: string) => new TextEncoder().encode(text);
@@ -205,5 +206,53 @@ describe('FrameDecoder', () => {
     decoder.reset();
     expect(decoder.pending).toBe(0);
     expect(decoder.counts.skipped).toBe(82);
+  });
+
+  it.each<[string, object, object, number]>([
+    ['starts without end', { kind: 'delimited', start: [2], end: [3], maxLength: 4096 }, { kind: 'none' }, 2],
+    [
+      'ends without a good frame',
+      { kind: 'delimited', start: [2], end: [2], maxLength: 4096 },
+      { kind: 'xor', from: 0, to: 0, at: -1, as: 'bytes' },
+      2,
+    ],
+    [
+      'lengths whose CRC is wrong everywhere',
+      { kind: 'fixed', start: [2], length: 4096 },
+      { kind: 'crc16', from: 0, to: -2, at: -2, as: 'bytes' },
+      2,
+    ],
+  ])(
+    'looks at each byte a few times at most: %s',
+    (_, framing, check, byte) => {
+      const decoder = new FrameDecoder(
+        mapOf({ ...lacrosse, framing, check, readings: [], sample: undefined }),
+      );
+      // A time would hang on the machine; 2 MB took over two minutes when each start was followed to its end.
+      const flood = new Uint8Array(2_000_000).fill(byte);
+      for (let at = 0; at < flood.length; at += 65_536) decoder.push(flood.subarray(at, at + 65_536));
+      expect(decoder.counts.skipped + decoder.pending).toBeGreaterThan(1_900_000);
+    },
+    20_000,
+  );
+
+  it('finds the check of any stretch as it is found alone', () => {
+    const crcs = [CRC16_DEFAULT, { poly: 0x8005, init: 0xffff, reflect: true, xorOut: 0x1234 }];
+    fc.assert(
+      fc.property(fc.uint8Array({ minLength: 1, maxLength: 300 }), fc.nat(), fc.nat(), (bytes, a, b) => {
+        const [from, to] = [a % bytes.length, b % bytes.length].sort((x, y) => x - y) as [number, number];
+        for (const crc of crcs) {
+          const running = new RunningCheck('crc16', crc);
+          running.take(bytes, 0, bytes.length);
+          expect(running.over(from, to)).toBe(crc16(bytes, from, to, crc));
+        }
+        const [sum, xor] = [new RunningCheck('sum8', undefined), new RunningCheck('xor', undefined)];
+        for (const r of [sum, xor]) r.take(bytes, 0, bytes.length);
+        expect([sum.over(from, to), xor.over(from, to)]).toEqual([
+          sum8(bytes, from, to),
+          xor8(bytes, from, to),
+        ]);
+      }),
+    );
   });
 });

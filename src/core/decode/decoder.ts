@@ -1,11 +1,40 @@
 import { crc16, sum8, xor8 } from './check.ts';
 import type { FrameMap } from './frame-map.ts';
+import { RunningCheck } from './running-check.ts';
 import { readValue, type Reading } from './reading.ts';
 
-/** One frame that passed its check. */
-export interface Frame {
-  bytes: Uint8Array;
-  readings: Reading[];
+/** One frame that passed its check. Its readings are worked out when somebody asks for them. */
+export class Frame {
+  private read: Reading[] | null = null;
+
+  constructor(
+    readonly bytes: Uint8Array,
+    private readonly map: FrameMap,
+  ) {}
+
+  get readings(): Reading[] {
+    return (this.read ??= readAll(this.bytes, this.map));
+  }
+}
+
+/** How far back `newestOf` looks. */
+const LOOKED_BACK = 200;
+
+/**
+ * What frames that came together say in the end: of each reading the newest that could be read, since one frame need not
+ * say all of them.
+ */
+export function newestOf(frames: readonly Frame[], names: number): Reading[] {
+  const newest = new Map<string, Reading>();
+  for (let i = frames.length - 1; i >= Math.max(0, frames.length - LOOKED_BACK); i--) {
+    for (const reading of frames[i]!.readings) {
+      const known = newest.get(reading.name);
+      if (!known || (known.problem !== undefined && reading.problem === undefined))
+        newest.set(reading.name, reading);
+    }
+    if (newest.size === names && [...newest.values()].every((r) => r.problem === undefined)) break;
+  }
+  return [...newest.values()];
 }
 
 export interface DecoderCounts {
@@ -31,8 +60,15 @@ export class FrameDecoder {
   private buffer = new Uint8Array(1024);
   private head = 0;
   private tail = 0;
+  private readonly running: RunningCheck | null;
+  /** The first end of a frame at or after where one was last sought, and how far was looked; -1 for none. */
+  private endAt = -1;
+  private endSought = 0;
 
-  constructor(private readonly map: FrameMap) {}
+  constructor(private readonly map: FrameMap) {
+    const { check } = map;
+    this.running = check.kind === 'none' ? null : new RunningCheck(check.kind, check.crc);
+  }
 
   /** Bytes held back for the rest of a frame. */
   get pending(): number {
@@ -48,20 +84,23 @@ export class FrameDecoder {
   push(bytes: Uint8Array): Frame[] {
     this.append(bytes);
     const frames: Frame[] = [];
+    let bad: [number, number] | null = null;
     for (;;) {
       const length = this.candidate();
-      if (length === 0) return frames;
-      const view = this.buffer.subarray(this.head, this.head + length);
-      if (!checkHolds(view, this.map.check)) {
+      if (length === 0) {
+        if (bad) this.lastBad = this.buffer.slice(...bad);
+        return frames;
+      }
+      if (!this.holds(length)) {
         this.counts.badChecks++;
-        this.lastBad = view.slice(0, 80);
+        bad = [this.head, this.head + Math.min(80, length)];
         this.skip(1);
         continue;
       }
-      const frame = view.slice();
+      const frame = this.buffer.slice(this.head, this.head + length);
       this.head += length;
       this.counts.good++;
-      frames.push({ bytes: frame, readings: readAll(frame, this.map) });
+      frames.push(new Frame(frame, this.map));
     }
   }
 
@@ -84,9 +123,26 @@ export class FrameDecoder {
       this.buffer = roomy;
       this.tail = kept.length;
       this.head = 0;
+      this.endAt = -1;
+      this.endSought = 0;
+      this.running?.restart(this.buffer, this.tail);
     }
     this.buffer.set(bytes, this.tail);
+    this.running?.take(this.buffer, this.tail, this.tail + bytes.length);
     this.tail += bytes.length;
+  }
+
+  /** True when the check of the candidate at the head holds. */
+  private holds(length: number): boolean {
+    const { check } = this.map;
+    if (check.kind === 'none') return true;
+    const at = placesOf(length, check);
+    if (!at) return false;
+    const { head } = this;
+    return (
+      saidAt(this.buffer, head + at.at, at.width, check.as) ===
+      this.running!.over(head + at.from, head + at.to)
+    );
   }
 
   /** Moves the head to a start and gives the length of the whole candidate frame there, 0 when more is needed. */
@@ -98,9 +154,9 @@ export class FrameDecoder {
       const held = this.pending;
       if (held < start.length || held === 0) return 0;
       if (framing.kind === 'fixed') return held >= framing.length ? framing.length : 0;
-      const limit = Math.min(this.tail, this.head + framing.maxLength);
-      const end = this.find(framing.end, this.head + start.length, limit);
-      if (end >= 0) return end + framing.end.length - this.head;
+      const end = this.endAfter(framing.end, this.head + start.length);
+      const length = end + framing.end.length - this.head;
+      if (end >= 0 && length <= framing.maxLength) return length;
       if (held < framing.maxLength) return 0;
       this.skip(1);
     }
@@ -118,13 +174,19 @@ export class FrameDecoder {
     this.skip(at - this.head);
   }
 
-  private find(what: readonly number[], from: number, to: number): number {
-    for (let at = from; at + what.length <= to; at++) {
+  /** Where the first end at or after a place stands; -1 where none has come. No byte is looked at twice. */
+  private endAfter(what: readonly number[], from: number): number {
+    if (this.endAt >= from) return this.endAt;
+    const last = this.tail - what.length;
+    let at = Math.max(from, this.endSought);
+    for (; at <= last; at++) {
       let n = 0;
       while (n < what.length && this.buffer[at + n] === what[n]) n++;
-      if (n === what.length) return at;
+      if (n === what.length) break;
     }
-    return -1;
+    this.endSought = at;
+    this.endAt = at <= last ? at : -1;
+    return this.endAt;
   }
 }
 
@@ -137,19 +199,39 @@ function readAll(frame: Uint8Array, map: FrameMap): Reading[] {
   return readings;
 }
 
+type Check = Exclude<FrameMap['check'], { kind: 'none' }>;
+
+/** The places of a check in a frame of a length; null where they lie outside it. */
+function placesOf(
+  length: number,
+  check: Check,
+): { from: number; to: number; at: number; width: number } | null {
+  const place = (n: number) => (n < 0 ? length + n : n);
+  const [from, to, at] = [place(check.from), place(check.to), place(check.at)];
+  const width = (check.kind === 'crc16' ? 2 : 1) * (check.as === 'hex' ? 2 : 1);
+  return from < 0 || to > length || from > to || at < 0 || at + width > length
+    ? null
+    : { from, to, at, width };
+}
+
+/** What a check is said to be at a place; -1 where that is no number. */
+function saidAt(bytes: Uint8Array, at: number, width: number, as: Check['as']): number {
+  let said = 0;
+  for (let i = at; i < at + width; i++) {
+    const digit = as === 'hex' ? hexDigit(bytes[i]!) : bytes[i]!;
+    if (digit < 0) return -1;
+    said = (said << (as === 'hex' ? 4 : 8)) | digit;
+  }
+  return said;
+}
+
 /** True when the check holds for the frame, or is none. Places outside the frame fail the check. */
 export function checkHolds(frame: Uint8Array, check: FrameMap['check']): boolean {
   if (check.kind === 'none') return true;
-  const place = (n: number) => (n < 0 ? frame.length + n : n);
-  const [from, to, at] = [place(check.from), place(check.to), place(check.at)];
-  const width = (check.kind === 'crc16' ? 2 : 1) * (check.as === 'hex' ? 2 : 1);
-  if (from < 0 || to > frame.length || from > to || at < 0 || at + width > frame.length) return false;
-  let said = 0;
-  for (let i = at; i < at + width; i++) {
-    const digit = check.as === 'hex' ? hexDigit(frame[i]!) : frame[i]!;
-    if (digit < 0) return false;
-    said = (said << (check.as === 'hex' ? 4 : 8)) | digit;
-  }
+  const places = placesOf(frame.length, check);
+  if (!places) return false;
+  const { from, to, at, width } = places;
+  const said = saidAt(frame, at, width, check.as);
   if (check.kind === 'xor') return said === xor8(frame, from, to);
   if (check.kind === 'sum8') return said === sum8(frame, from, to);
   return said === crc16(frame, from, to, check.crc);

@@ -68,7 +68,15 @@ export interface SourceState {
   changedAt?: number | null;
   /** For what is pressed by hand: the fields that hold a word of it. */
   holds?: string[];
-  counts: { good: number; badChecks: number; skipped: number; refused: number };
+  counts: {
+    good: number;
+    badChecks: number;
+    skipped: number;
+    refused: number;
+    /** Frames that newer ones of the same moment overtook, and bytes that were let go in a flood. */
+    overtaken?: number;
+    dropped?: number;
+  };
   /** The newest trouble, as a sentence, and when. */
   trouble: { text: string; at: number } | null;
   /** Fields of its own that another source still holds since it was silent. */

@@ -1,4 +1,4 @@
-import { FrameDecoder, type Frame } from '../../core/decode/decoder.ts';
+import { FrameDecoder, newestOf, type Frame } from '../../core/decode/decoder.ts';
 import { LineSplitter } from '../../core/decode/lines.ts';
 import { asciiText, type Reading } from '../../core/decode/reading.ts';
 import { healthOf, retryWait, type Health } from '../../core/source/health.ts';
@@ -19,9 +19,15 @@ import type { Said } from '../../core/tape/tape.ts';
 import type { Whereabouts } from './document/document-source.ts';
 import type { Ears } from './ears.ts';
 import { openLine, type OpenLine } from './transport.ts';
+import { Turns } from './turns.ts';
 
 /** How much of what a source said last is kept for whoever looks at it, in bytes. */
 const TAIL = 8192;
+
+/** As many frames or lines that came together are shown one after another; of more the newest state counts. */
+const ONE_BY_ONE = 8;
+const MOST_LINES = 50;
+const turns = new Turns();
 
 /** Turns a device's bytes into frames, over any transport, and opens the line again with growing waits. */
 export class ByteSource {
@@ -33,12 +39,21 @@ export class ByteSource {
   private readonly decoder: FrameDecoder | null;
   private readonly lines = new LineSplitter();
   private readonly document: DocMap | null;
+  /** How many readings its map names. */
+  private readonly names: number;
   private goodLines = 0;
   private badLines = 0;
   private lastWord: number | null = null;
-  private recent: number[] = [];
+  private recent: { at: number; times: number }[] = [];
   private trouble: SourceState['trouble'] = null;
   private badChecks = 0;
+  /** Frames and lines that were overtaken by newer ones, and bytes that were let go unread. */
+  private overtaken = 0;
+  private dropped = 0;
+  private readonly turn = turns.line(
+    (bytes) => this.hear({ kind: 'bytes', bytes }),
+    (bytes) => (this.dropped += bytes),
+  );
   refused = 0;
   health: Health = 'lost';
   /** The newest good frame and when it came. */
@@ -55,6 +70,7 @@ export class ByteSource {
   ) {
     this.doc = source;
     this.document = document;
+    this.names = map?.readings.length ?? 0;
     this.decoder = map && new FrameDecoder(map);
     if (!source.enabled) this.health = 'off';
   }
@@ -67,8 +83,9 @@ export class ByteSource {
         this.hear({ kind: 'line', up: true });
         this.ears.log.info({ source: key, address: addressOf(transport) }, 'source connected');
       },
-      bytes: (bytes) => this.hear({ kind: 'bytes', bytes }),
+      bytes: (bytes) => this.turn.push(bytes),
       down: (reason) => {
+        this.turn.drop();
         this.hear({ kind: 'line', up: false, ...(reason ? { text: reason } : {}) });
         this.openAgain(reason);
       },
@@ -118,11 +135,12 @@ export class ByteSource {
     this.stopped = true;
     if (this.timer) clearTimeout(this.timer);
     this.line?.close();
+    this.turn.drop();
   }
 
   /** Looks at how long it has been silent; gives true when its health changed. */
   look(now: number): boolean {
-    this.recent = this.recent.filter((t) => t > now - 2000);
+    this.recent = this.recent.filter((r) => r.at > now - 2000);
     const health = this.doc.enabled ? healthOf(this.lastWord, now, this.doc.limits) : 'off';
     if (health === this.health) return false;
     this.health = health;
@@ -147,10 +165,12 @@ export class ByteSource {
       health: this.health,
       connected: this.connected,
       lastWord: this.lastWord,
-      rate: Math.round(this.recent.length / 2),
+      rate: Math.round(this.recent.reduce((sum, r) => sum + r.times, 0) / 2),
       counts: {
         ...(this.decoder?.counts ?? { good: this.goodLines, badChecks: this.badLines, skipped: 0 }),
         refused: this.refused,
+        overtaken: this.overtaken,
+        dropped: this.dropped,
       },
       trouble: this.trouble,
       waiting,
@@ -169,16 +189,24 @@ export class ByteSource {
   private receive(bytes: Uint8Array): void {
     const now = this.ears.now();
     if (this.document) {
-      for (const line of this.lines.push(bytes)) this.readLine(line, this.document, now);
+      const lines = this.lines.push(bytes);
+      const late = Math.max(0, lines.length - MOST_LINES);
+      this.overtaken += late;
+      for (const line of lines.slice(late)) this.readLine(line, this.document, now);
     } else if (!this.decoder) {
       // Nothing reads these bytes yet; that they come is a word all the same.
       this.heard(now);
     } else {
-      for (const frame of this.decoder.push(bytes)) {
-        this.heard(now);
-        this.last = { frame, at: now };
-        this.ears.read({ readings: frame.readings, tables: [] }, now);
+      const frames = this.decoder.push(bytes);
+      const newest = frames.at(-1);
+      if (newest) {
+        this.heard(now, frames.length);
+        this.last = { frame: newest, at: now };
       }
+      if (frames.length > ONE_BY_ONE) {
+        this.overtaken += frames.length - 1;
+        this.ears.read({ readings: newestOf(frames, this.names), tables: [] }, now);
+      } else for (const { readings } of frames) this.ears.read({ readings, tables: [] }, now);
       const { badChecks } = this.decoder.counts;
       const { lastBad } = this.decoder;
       if (badChecks > this.badChecks && lastBad)
@@ -204,10 +232,10 @@ export class ByteSource {
     }
   }
 
-  private heard(now: number): void {
+  private heard(now: number, times = 1): void {
     this.tries = 0;
     this.lastWord = now;
-    this.recent.push(now);
+    this.recent.push({ at: now, times });
   }
 
   private keep(bytes: Uint8Array): void {

@@ -137,6 +137,18 @@ function About({ source, time }: { source: SourceState; time: number }) {
       <dd>{counts.skipped}</dd>
       <dt>Readings refused</dt>
       <dd>{counts.refused}</dd>
+      {(counts.overtaken ?? 0) > 0 && (
+        <>
+          <dt>Overtaken by newer</dt>
+          <dd>{counts.overtaken}</dd>
+        </>
+      )}
+      {(counts.dropped ?? 0) > 0 && (
+        <>
+          <dt>Bytes dropped in a flood</dt>
+          <dd>{counts.dropped}</dd>
+        </>
+      )}
       <dt>Last trouble</dt>
       <dd>{trouble ? `${trouble.text}, ${ageText(time - trouble.at)} ago` : 'none'}</dd>
     </dl>
