@@ -2,7 +2,7 @@
 import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { ensureDebian, ensureNpm } from './lib/packages.mjs';
-import { endProcess, runningPid, startProgram } from './lib/processes.mjs';
+import { endProcess, ifPossible, runningPid, startProgram } from './lib/processes.mjs';
 import { engineFile, home, portTaken, readSettings, simFile } from './lib/settings.mjs';
 import { serialEnds, startSerialPair } from './lib/serial.mjs';
 import { fail, say, sleep } from './lib/say.mjs';
@@ -21,14 +21,22 @@ async function stop(code) {
     const child = children.get(name);
     if (child && child.exitCode === null && child.signalCode === null) await endProcess(child.pid);
   }
-  rmSync(join(data, 'run/start.pid'), { force: true });
+  ifPossible('run/start.pid cannot be taken away', () =>
+    rmSync(join(data, 'run/start.pid'), { force: true }),
+  );
   process.exit(code);
 }
 
+/** Knows a program from its first moment: what is ended while it is still starting is ended with the rest. */
+const began = (name) => (child) => {
+  children.set(name, child);
+  if (stopping) child.kill('SIGKILL');
+};
+
 /** Keeps a program running: when it ends on its own it is started again, sooner at first, later after more ends. */
 async function keep(name, start) {
-  const child = await start();
-  children.set(name, child);
+  if (stopping) return;
+  const child = await start(began(name));
   let tries = 0;
   const again = async () => {
     if (stopping) return;
@@ -37,8 +45,7 @@ async function keep(name, start) {
     await sleep(wait);
     if (stopping) return;
     try {
-      const next = await start();
-      children.set(name, next);
+      const next = await start(began(name));
       next.once('exit', again);
       setTimeout(() => (tries = 0), 20_000).unref();
     } catch (error) {
@@ -49,6 +56,12 @@ async function keep(name, start) {
   child.once('exit', again);
 }
 
+// Nobody may read what is said any more: that is no reason to end.
+for (const out of [process.stdout, process.stderr]) out.on('error', () => {});
+process.on('uncaughtException', (error) => {
+  say(`it ends: ${error.message}`);
+  void stop(1);
+});
 process.on('SIGINT', () => void stop(0));
 process.on('SIGTERM', () => void stop(0));
 process.on('SIGHUP', () => void stop(0));
@@ -71,7 +84,9 @@ if (other && other !== process.pid) {
     `it runs already over ${data} (process ${other}). Use that one, or set FOOTHILL_DATA and the ports for another copy.`,
   );
 }
-writeFileSync(join(data, 'run/start.pid'), String(process.pid));
+ifPossible('run/start.pid cannot be written', () =>
+  writeFileSync(join(data, 'run/start.pid'), String(process.pid)),
+);
 // What an unclean end may have left behind.
 for (const name of ['engine', 'simulators']) {
   const left = runningPid(join(data, 'run', `${name}.pid`), join(home, 'dist'));
@@ -99,12 +114,12 @@ for (const [name, number, on] of wanted) {
 
 try {
   let password = '';
-  await keep('database', async () => {
-    const database = await startDatabase({ data, port: dbPort });
+  await keep('database', async (began) => {
+    const database = await startDatabase({ data, port: dbPort, began });
     password = database.password;
     return database.child;
   });
-  if (withSerial) await keep('serial pair', () => startSerialPair(data));
+  if (withSerial) await keep('serial pair', (began) => startSerialPair(data, began));
   const ends = serialEnds(data);
   const env = {
     FOOTHILL_HOST: host,
@@ -119,10 +134,16 @@ try {
     NODE_ENV: 'production',
   };
   if (demo)
-    await keep('simulators', () =>
-      startProgram({ name: 'simulators', file: simFile, env: { FOOTHILL_SIM_AUTOPILOT: '1', ...env }, data }),
+    await keep('simulators', (began) =>
+      startProgram({
+        name: 'simulators',
+        file: simFile,
+        env: { FOOTHILL_SIM_AUTOPILOT: '1', ...env },
+        data,
+        began,
+      }),
     );
-  await keep('engine', () => startProgram({ name: 'engine', file: engineFile, env, data }));
+  await keep('engine', (began) => startProgram({ name: 'engine', file: engineFile, env, data, began }));
 } catch (error) {
   if (!stopping) {
     console.error(`foothill: ${error.message}`);
@@ -130,6 +151,7 @@ try {
   }
 }
 
+if (stopping) await new Promise(() => {});
 const at = `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`;
 console.log(`ready ${at}`);
 console.log(`  live view          ${at}/live`);

@@ -1,5 +1,13 @@
 import { spawn, type ChildProcess } from 'node:child_process';
-import { mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs';
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -126,4 +134,25 @@ test('without the demo it starts empty of items; trouble is one sentence that sa
   expect(await damaged.ended).toBe(1);
   expect(damaged.output()).toContain(`move it aside (mv ${fresh} ${fresh}.broken) and start again`);
   await expect.poll(left).toEqual([]);
+});
+
+test('what was ended while it was still starting leaves nothing behind; logs and pid files that cannot be written stop nothing', async () => {
+  const fresh = join(data, 'early');
+  // A folder stands where a file would be written.
+  for (const name of ['run/engine.pid', 'engine.log']) mkdirSync(join(fresh, name), { recursive: true });
+  const odd = start({ FOOTHILL_DATA: fresh });
+  await ready(odd);
+  expect(odd.output()).toContain('engine.pid cannot be written');
+  odd.child.kill('SIGINT');
+  expect(await odd.ended).toBe(0);
+  await expect.poll(left).toEqual([]);
+
+  for (const sign of ['db.pid', 'run/simulators.pid']) {
+    rmSync(join(fresh, sign), { force: true });
+    const early = start({ FOOTHILL_DATA: fresh }, '--demo');
+    await expect.poll(() => existsSync(join(fresh, sign)), { timeout: 60_000, intervals: [5] }).toBe(true);
+    early.child.kill('SIGTERM');
+    await early.ended;
+    await expect.poll(left, { timeout: 30_000 }).toEqual([]);
+  }
 });

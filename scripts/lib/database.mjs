@@ -53,9 +53,10 @@ function initialise(folder, data) {
 
 /**
  * Starts MariaDB on loopback over `data`/db, which is made when it is not there. A server that an unclean end
- * left running over the same folder is ended first. Gives its process and the password of its one user.
+ * left running over the same folder is ended first. Gives its process and the password of its one user;
+ * `began` is told of the process as soon as there is one.
  */
-export async function startDatabase({ data, port }) {
+export async function startDatabase({ data, port, began = () => {} }) {
   mkdirSync(data, { recursive: true });
   const folder = join(data, 'db');
   const [pidFile, log, init, secret] = ['db.pid', 'db.log', 'db-init.sql', 'db-password'].map((f) =>
@@ -67,11 +68,17 @@ export async function startDatabase({ data, port }) {
   if (!existsSync(secret)) writeFileSync(secret, randomBytes(18).toString('base64url'), { mode: 0o600 });
   const password = readFileSync(secret, 'utf8').trim();
   const user = `'foothill'@'127.0.0.1'`;
-  writeFileSync(
-    init,
+  // It is the same at every start: an old one will do where a new one cannot be written.
+  const write = (text) => {
+    try {
+      writeFileSync(init, text, { mode: 0o600 });
+    } catch (error) {
+      if (!existsSync(init) || readFileSync(init, 'utf8') !== text) throw error;
+    }
+  };
+  write(
     `CREATE DATABASE IF NOT EXISTS foothill CHARACTER SET utf8mb4 COLLATE utf8mb4_bin;\n` +
       `CREATE OR REPLACE USER ${user} IDENTIFIED BY '${password}';\nGRANT ALL ON \`foothill%\`.* TO ${user};\n`,
-    { mode: 0o600 },
   );
   const logFrom = existsSync(log) ? statSync(log).size : 0;
   const child = spawn(
@@ -93,6 +100,7 @@ export async function startDatabase({ data, port }) {
     ],
     { stdio: 'ignore', detached: true },
   );
+  began(child);
   let ended = false;
   child.once('exit', () => (ended = true));
   child.once('error', () => (ended = true));

@@ -1,13 +1,12 @@
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
-import { join } from 'node:path';
-import { sleep } from './say.mjs';
+import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { say, sleep } from './say.mjs';
 
 /** The process that a pid file names, when it runs and its command line holds `mark`; else null. */
 export function runningPid(file, mark) {
-  if (!existsSync(file)) return null;
-  const pid = Number(readFileSync(file, 'utf8').trim());
   try {
+    const pid = Number(readFileSync(file, 'utf8').trim());
     const command = readFileSync(`/proc/${pid}/cmdline`, 'utf8');
     const state = readFileSync(`/proc/${pid}/stat`, 'utf8').replace(/^.*\) /, '')[0];
     return command.includes(mark) && state !== 'Z' ? pid : null;
@@ -33,30 +32,55 @@ export async function endProcess(pid, patience = 15_000) {
   while (alive()) await sleep(50);
 }
 
+/** Does what is good to have and not needed, such as writing a pid file on a disk that is full; says why it was not done. */
+export function ifPossible(what, work) {
+  try {
+    return work();
+  } catch (error) {
+    say(`${what} (${error.code ?? error.message}); it goes on without.`);
+    return undefined;
+  }
+}
+
+/** Notes a running program's process in a file while it runs. */
+export function notePid(pidFile, child) {
+  ifPossible(`${pidFile} cannot be written`, () => {
+    mkdirSync(dirname(pidFile), { recursive: true });
+    writeFileSync(pidFile, String(child.pid));
+  });
+  child.once('exit', () =>
+    ifPossible(`${pidFile} cannot be taken away`, () => {
+      if (existsSync(pidFile) && readFileSync(pidFile, 'utf8') === String(child.pid)) rmSync(pidFile);
+    }),
+  );
+}
+
 /**
  * Starts a Node program that sends `{ready: true}` once it serves. It gets a channel to us and ends when we do,
  * a process group of its own (Ctrl-C reaches us alone), and a log file. Resolves when ready; rejects with its
- * own sentence when it ends before.
+ * own sentence when it ends before. `began` is told of the process as soon as there is one.
  */
-export function startProgram({ name, file, env, data }) {
-  mkdirSync(join(data, 'run'), { recursive: true });
-  const log = openSync(join(data, `${name}.log`), 'a');
+export function startProgram({ name, file, env, data, began = () => {} }) {
+  const log = ifPossible(`${name}.log cannot be written`, () => {
+    mkdirSync(data, { recursive: true });
+    return openSync(join(data, `${name}.log`), 'a');
+  });
   const child = spawn(process.execPath, ['--enable-source-maps', file], {
-    env: { ...process.env, ...env },
-    stdio: ['ignore', log, log, 'ipc'],
+    // Names, files and packing share a few threads: some that hang must leave some for the rest.
+    env: { UV_THREADPOOL_SIZE: '32', ...process.env, ...env },
+    stdio: ['ignore', log ?? 'ignore', log ?? 'ignore', 'ipc'],
     detached: true,
   });
-  const pidFile = join(data, 'run', `${name}.pid`);
-  writeFileSync(pidFile, String(child.pid));
-  child.once('exit', () => {
-    if (existsSync(pidFile) && readFileSync(pidFile, 'utf8') === String(child.pid)) rmSync(pidFile);
-  });
+  if (log !== undefined) closeSync(log);
+  began(child);
+  if (child.pid !== undefined) notePid(join(data, 'run', `${name}.pid`), child);
   return new Promise((done, failed) => {
     let reason = '';
     child.on('message', (message) => {
       if (message?.ready) done(child);
       if (message?.failed) reason = message.failed;
     });
+    child.once('error', (error) => failed(new Error(`${name} could not be started: ${error.message}`)));
     child.once('exit', (code) =>
       failed(
         new Error(

@@ -1,6 +1,7 @@
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { notePid } from './processes.mjs';
 import { sleep } from './say.mjs';
 
 /** The two ends of the demo's pair of serial ports. */
@@ -10,13 +11,14 @@ export const serialEnds = (data) => ({
 });
 
 /** Joins two pseudo terminals into a pair of serial ports; resolves with the process once both are there. */
-export async function startSerialPair(data) {
+export async function startSerialPair(data, began = () => {}) {
   const { controller, foothill } = serialEnds(data);
   mkdirSync(join(data, 'serial'), { recursive: true });
   for (const end of [controller, foothill]) rmSync(end, { force: true });
   const end = (path) => `pty,raw,echo=0,link=${path}`;
   const child = spawn('socat', [end(controller), end(foothill)], { stdio: 'ignore', detached: true });
-  writeFileSync(join(data, 'run/serial pair.pid'), String(child.pid ?? ''));
+  began(child);
+  if (child.pid !== undefined) notePid(join(data, 'run/serial pair.pid'), child);
   let over = false;
   child.once('error', () => (over = true));
   child.once('exit', () => (over = true));

@@ -10,11 +10,18 @@ import { seedBasics, seedDemo } from './store/seed.ts';
 import { Store } from './store/store.ts';
 
 const home = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
-const log = pino({
-  level: process.env['FOOTHILL_LOG'] || 'info',
-  base: undefined,
-  timestamp: pino.stdTimeFunctions.isoTime,
-});
+// A log that cannot be written, on a disk that is full say, is no reason to end.
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => {});
+const out = pino.destination({ sync: true });
+out.on('error', () => {});
+const log = pino(
+  {
+    level: process.env['FOOTHILL_LOG'] || 'info',
+    base: undefined,
+    timestamp: pino.stdTimeFunctions.isoTime,
+  },
+  out,
+);
 
 /** Says why on the log and to whoever started us, and ends. */
 function giveUp(text: string, error?: unknown): void {
@@ -67,6 +74,12 @@ async function start(config: Config): Promise<void> {
 process.on('unhandledRejection', (error) =>
   log.error({ err: error }, 'a promise was rejected and nobody looked'),
 );
+process.on('uncaughtException', (error: NodeJS.ErrnoException) => {
+  // What a system call says of a line, a file or a connection is for whoever works with it and leaves all else as it is;
+  // anything else may have left things half done, so the engine starts anew.
+  if (error.syscall !== undefined) log.error({ err: error }, 'a connection or file failed and nobody looked');
+  else giveUp(`it met what it does not know: ${error.message}`, error);
+});
 try {
   await start(readConfig(process.env, home));
 } catch (error) {

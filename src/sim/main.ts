@@ -19,6 +19,9 @@ const TYPES: Record<string, string> = {
   '.woff2': 'font/woff2',
 };
 
+// A log that cannot be written, on a disk that is full say, is no reason to end.
+for (const stream of [process.stdout, process.stderr]) stream.on('error', () => {});
+
 // Made when the demo starts it; a simulator that runs alone only serves what it would write.
 const files = process.env['FOOTHILL_DATA'] ? join(process.env['FOOTHILL_DATA'], 'inbox') : null;
 if (files) mkdirSync(files, { recursive: true });

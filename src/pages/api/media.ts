@@ -7,10 +7,10 @@ export const POST: APIRoute = ({ request, url, locals: { engine } }) => {
   const refuse = (status: number, reason: string) => Response.json({ ok: false, reason }, { status });
   return answering(() =>
     atATime(async () => {
-      if (!engine.databaseOk)
-        return refuse(503, 'The database is not answering, so nothing can be taken in.');
       const name = url.searchParams.get('name') ?? '';
-      const found = await engine.library.take(await readBytes(request, LARGEST), name);
+      const bytes = await readBytes(request, LARGEST);
+      const found = await engine.takeIn(() => engine.library.take(bytes, name));
+      if ('reason' in found) return refuse(found.status, found.reason);
       return 'problem' in found
         ? refuse(415, found.problem)
         : Response.json({ ok: true, about: found.about });

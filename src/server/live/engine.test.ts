@@ -235,6 +235,23 @@ describe('Engine', () => {
       .poll(() => store.board.find((r) => r.field === 'clock.game'), { timeout: 3000 })
       .toMatchObject({ value: { running: false } });
   });
+
+  it('does nothing whose answer was given up before it could begin', async () => {
+    const { engine, store, act } = await setUp();
+    const pin = (until: number) => act({ kind: 'pin', field: 'home.score', text: '9', until });
+    expect(await pin(engine.time.now() - 1)).toMatchObject({ status: 409 });
+    // It waits behind one that the database keeps waiting.
+    let go = () => {};
+    const commit = store.commit.bind(store);
+    store.commit = (...all) => new Promise<void>((done) => (go = done)).then(() => commit(...all));
+    const first = act({ kind: 'pin', field: 'away.score', text: '1' });
+    const second = pin(engine.time.now() + 30);
+    await new Promise((done) => setTimeout(done, 60));
+    go();
+    expect(await first).toMatchObject({ ok: true });
+    expect(await second).toMatchObject({ reason: expect.stringContaining('too late') as string });
+    expect(engine.board.state('home.score')?.pin).toBeUndefined();
+  });
 });
 
 describe('the documents that ship', () => {

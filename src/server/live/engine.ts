@@ -6,11 +6,12 @@ import { applyShow, Refusal, type Item, type Show } from '../../core/show/show.t
 import { Derivations } from '../../core/derive/derivations.ts';
 import type { AirOp, BoardField, DeskOp, DeskSnapshot, LogLine, Trace } from '../../core/wire/wire.ts';
 import { readAction, type AnyRequest } from '../http/requests.ts';
-import { StoreDown, type Store, type StoreChange } from '../store/store.ts';
+import { StoreDown, whyNotWritten, type Store, type StoreChange } from '../store/store.ts';
 import { readHostPolicy } from '../ingest/document/hosts.ts';
 import type { Reach } from '../ingest/open-source.ts';
 import { Library } from '../media/library.ts';
 import { Deck, type DeckHost } from '../tape/deck.ts';
+import { DocumentProblem } from '../ingest/document/limits.ts';
 import { DocumentReader } from '../ingest/document/reader.ts';
 import { ShowTime } from '../../core/tape/show-time.ts';
 import type { Traced } from '../../core/trace/traced.ts';
@@ -32,6 +33,12 @@ import type { World } from './world.ts';
  * What came of an action: done, with the number of the desks' stream that has it; or a sentence that says why not.
  */
 export type Outcome = { ok: true; text: string; seq: number } | { ok: false; status: number; reason: string };
+
+/** Refuses what whoever asked for it has given up by now: it must not happen behind their back. */
+function refuseLate(until: number | undefined): void {
+  if (until !== undefined && serverNow() > until)
+    throw new Refusal('It came too late, after its answer was given up, so nothing was changed.');
+}
 
 const HEALTH_LOOK = 100;
 const SOURCES_EVERY = 500;
@@ -222,20 +229,24 @@ export class Engine {
   private async perform(request: AnyRequest): Promise<Outcome> {
     const at = this.time.now();
     try {
+      refuseLate(request.until);
       const { show, board, world, sources, derivations, library, deck, secrets } = this;
       const now = { show, board, world, sources, derivations, library, deck, secrets };
       if (request.kind === 'tape' || request.kind === 'rehearse') await deck.prepare(request);
       if (request.kind === 'media' && request.entry) request.entry = await this.trueEntry(request.entry);
       const { change, undo } = decideRequest(now, request, at);
       const text = describe(request, now);
-      const { id, kind, ...asked } = request;
+      const { id, kind, until, ...asked } = request;
       // What is written down of an action holds no secret.
       const saved = change.source && 'put' in change.source ? change.source.put : null;
       const body = kind === 'source' && saved ? { bundle: withoutSecret(saved) } : asked;
       const real = serverNow();
       // What is set on a rehearsal's board is not the game's. What is set by hand is committed with its values: no older batch may be written over them.
       const kept = deck.playing ? { ...change, hand: undefined } : change;
-      const commit = () => this.store.commit({ id, kind, body, text, at: real }, kept, undo);
+      const commit = () => {
+        refuseLate(until);
+        return this.store.commit({ id, kind, body, text, at: real }, kept, undo);
+      };
       const done = await (kept.hand ? this.saver.alone(commit) : commit());
       if (done === 'again') return { ok: true, text, seq: 0 };
       this.carryOut(change);
@@ -247,20 +258,22 @@ export class Engine {
       return { ok: true, text, seq: this.hub.numberOf(DESK) };
     } catch (error) {
       if (error instanceof Refusal) return { ok: false, status: 409, reason: error.message };
-      if (error instanceof StoreDown) {
-        return {
-          ok: false,
-          status: 503,
-          reason:
-            'The database is not answering, so nothing was changed. What is on air goes on. Try again when it is back.',
-        };
-      }
-      this.logger.error({ err: error }, 'an action failed');
-      return {
-        ok: false,
-        status: 500,
-        reason: 'Something went wrong on the server, so nothing was changed.',
-      };
+      const why = whyNotWritten(error);
+      if (why.status !== 503) this.logger.error({ err: error }, 'an action failed');
+      return { ok: false, ...why };
+    }
+  }
+
+  /** Takes a picture, a loop or a tape in; gives what it is, or why it was not taken. */
+  async takeIn<T>(work: () => Promise<T>): Promise<T | { status: number; reason: string }> {
+    if (!this.store.ok) return whyNotWritten(new StoreDown());
+    try {
+      return await work();
+    } catch (error) {
+      if (error instanceof DocumentProblem) return { status: 415, reason: `${error.message}.` };
+      this.logger.error({ err: error }, 'what was brought in could not be kept');
+      const why = whyNotWritten(error);
+      return this.store.ok ? why : whyNotWritten(new StoreDown());
     }
   }
 

@@ -216,12 +216,14 @@ export class Desk implements BoardView {
   }
 
   private async post(action: DeskAction): Promise<Answer> {
+    const slow = setTimeout(() => this.set({ said: { ok: true, text: 'Under way…' } }), UNDER_WAY_AFTER);
     try {
       const response = await fetch('/api/actions', {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
-        body: JSON.stringify({ id: newId(), ...action }),
-        signal: AbortSignal.timeout(8000),
+        // What is given up here must not happen later: after this the server refuses it.
+        body: JSON.stringify({ id: newId(), until: this.link.realNow() + DONE_WITHIN, ...action }),
+        signal: AbortSignal.timeout(GIVEN_UP_AFTER),
       });
       const body = (await response.json()) as { ok: boolean; text?: string; reason?: string; seq?: number };
       // What was done is seen here before it is called done.
@@ -232,6 +234,8 @@ export class Desk implements BoardView {
         ok: false,
         text: 'The server does not answer, so nothing is known to have changed. Look before you try again.',
       };
+    } finally {
+      clearTimeout(slow);
     }
   }
 
@@ -306,6 +310,12 @@ function documentOf(
   const found = desk?.derived.find((d) => d.own && d.doc.key === key)?.doc;
   return found ? ({ schema: 1, key, derived: found } as { key: string }) : null;
 }
+
+/** When a press says that it is under way, in ms. */
+const UNDER_WAY_AFTER = 60;
+/** Until when an action may be begun, and when its answer is given up: a commit takes two seconds at most. */
+const DONE_WITHIN = 5000;
+const GIVEN_UP_AFTER = 8000;
 
 /** An id for one action, so that a request that arrives twice is done once. */
 function newId(): string {

@@ -9,9 +9,9 @@ export const POST: APIRoute = ({ request, locals: { engine } }) => {
   const refuse = (status: number, reason: string) => Response.json({ ok: false, reason }, { status });
   return answering(() =>
     atATime(async () => {
-      if (!engine.databaseOk)
-        return refuse(503, 'The database is not answering, so nothing can be taken in.');
-      const info = await engine.deck.bring(await readBytes(request, LARGEST));
+      const bytes = await readBytes(request, LARGEST);
+      const info = await engine.takeIn(() => engine.deck.bring(bytes));
+      if (typeof info === 'object' && 'reason' in info) return refuse(info.status, info.reason);
       return typeof info === 'string' ? refuse(415, info) : Response.json({ ok: true, name: info.name });
     }),
   );
