@@ -5,6 +5,8 @@ const base = {
   key: keySchema,
   label: nameSchema,
   group: v.picklist(['clocks', 'home', 'away', 'situation', 'game', 'derived']),
+  /** What it is when a game begins, a clock in ms; what its kind suggests where it is not said (`firstValue`). */
+  first: v.optional(v.nullable(v.union([v.string(), v.pipe(v.number(), v.finite()), v.boolean()]))),
 };
 /** A time in ms. */
 export const ms = wholeNumber(0, 60_000_000);

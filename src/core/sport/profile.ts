@@ -83,6 +83,30 @@ export function refuseValue(def: FieldDef, value: FieldValue): string | null {
 const says = ({ label }: FieldDef, value: FieldValue) =>
   `${label} cannot be ${isClock(value) ? clockText(value.value) : JSON.stringify(value)}`;
 
+/**
+ * What a field is when a game begins: what the profile says, else what its kind suggests: a clock of the game is full where
+ * it runs down, numbers are 0 or their least, a flag is no. Blank where that fits nothing.
+ */
+export function firstValue(def: FieldDef, now: number): FieldValue {
+  const clock = (ms: number) => (def.kind === 'clock' ? stoppedClock(ms, def.direction, now) : ms);
+  const { first } = def;
+  const value =
+    first !== undefined
+      ? typeof first === 'number'
+        ? clock(first)
+        : first
+      : def.kind === 'clock'
+        ? def.group === 'clocks'
+          ? clock(def.direction === 'down' ? def.max : 0)
+          : null
+        : def.kind === 'integer'
+          ? Math.max(0, def.min)
+          : def.kind === 'flag'
+            ? false
+            : null;
+  return refuseValue(def, value) ? null : value;
+}
+
 /** How the field's clock is written; empty for other kinds. */
 export function clockFormOf(def: FieldDef): ClockForm {
   return def.kind === 'clock' ? { form: def.form, tenthsBelow: def.tenthsBelow } : {};

@@ -170,11 +170,31 @@ export class ChooseGameRequest extends ActionRequest {
 
   @Length(1, 80)
   game!: string;
+
+  /** Whether the board begins anew with the sport's first values, or keeps what it says; another sport's is never kept. */
+  @IsOptional()
+  @IsIn(['clear', 'keep'])
+  board?: 'clear' | 'keep';
+
+  @IsOptional()
+  @IsIn(['clear', 'keep'])
+  air?: 'clear' | 'keep';
+
+  /** The action that chose the game before this, which is taken back whole. */
+  @IsOptional()
+  @IsString()
+  @MaxLength(64)
+  back?: string;
 }
 
 export class SwapSidesRequest extends ActionRequest {
   @IsIn(['swap-sides'])
   kind!: 'swap-sides';
+
+  /** Whether the scorer has changed the sides at the controller too: then the sources' patches stay as they are. */
+  @IsOptional()
+  @IsIn(['swapped', 'not'])
+  scorer?: 'swapped' | 'not';
 }
 
 export class MediaRequest extends ActionRequest {

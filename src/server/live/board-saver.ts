@@ -1,8 +1,7 @@
 import type { Logger } from 'pino';
 import type { Board } from '../../core/board/board.ts';
-import { isClock, type FieldValue } from '../../core/board/values.ts';
-import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
 import type { Store } from '../store/store.ts';
+import { atRest } from './game-decisions.ts';
 import { serverNow } from './hub.ts';
 
 /** How long a commit waits at most for a batch that is on its way, in ms. */
@@ -31,14 +30,14 @@ export class BoardSaver {
     const keys = [...this.unsaved];
     this.unsaved.clear();
     const now = serverNow();
-    const rest = (value: FieldValue) =>
-      isClock(value) ? stoppedClock(clockAt(value, now), value.direction, now) : value;
     try {
       await this.store.saveBoard(
         keys.flatMap((field) => {
           // A field may have gone meanwhile, with the sport that it was of.
           const state = this.board.state(field);
-          return state ? [{ field, value: rest(state.value), origin: state.origin, at: state.at }] : [];
+          return state
+            ? [{ field, value: atRest(state.value, now), origin: state.origin, at: state.at }]
+            : [];
         }),
       );
     } catch (error) {

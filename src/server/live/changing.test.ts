@@ -111,8 +111,12 @@ describe('Engine, what is changed while it runs', () => {
     expect(await act(hand('home.pulled', 'set', 'yes'))).toMatchObject({ ok: true });
     expect(engine.board.read('home.pulled')).toBe(true);
     expect(engine.board.read('home.name')).toBe('Thornmere Herons');
-    expect(await act({ kind: 'swap-sides' })).toMatchObject({ ok: true });
+    expect(await act({ kind: 'swap-sides' })).toMatchObject({
+      reason: expect.stringContaining('say whether the scorer has changed them') as string,
+    });
+    expect(await act({ kind: 'swap-sides', scorer: 'swapped' })).toMatchObject({ ok: true });
     expect(engine.board.read('home.name')).toBe('Cindergap Foxes');
+    expect(engine.board.read('away.pulled')).toBe(true);
     expect(engine.board.tables.get('home.players')!.rows.get('3')).toMatchObject({ name: 'Bram Hallowick' });
     expect(await act({ kind: 'remove-document', what: 'game', key: 'rematch' })).toMatchObject({
       reason: 'This game is being played; choose another one first.',
@@ -243,6 +247,78 @@ describe('Engine, what is changed while it runs', () => {
     };
     expect(await act({ kind: 'source', bundle: thief })).toMatchObject({
       reason: expect.stringContaining('belongs to Controller already') as string,
+    });
+  });
+
+  it('exchanges all that belongs to a side in one step, and the patches where the scorer has not', async () => {
+    const { engine, frame, act, air } = await setUp({ source: [pad] });
+    frame((s) => {
+      Object.assign(s, { running: true, clock: 300_000, possession: 'home' });
+      s.home.score = 3;
+      s.away.score = 5;
+    });
+    await expect.poll(() => engine.board.read('away.score')).toBe(5);
+    expect(await act({ kind: 'pin', field: 'home.shots', text: '40' })).toMatchObject({ ok: true });
+    const read = (...keys: string[]) => keys.map((key) => engine.board.read(key));
+    const possession = engine.board.read('situation.possession');
+    const ops = air.ops().length;
+    expect(await act({ kind: 'swap-sides', scorer: 'not' })).toMatchObject({ ok: true });
+    expect(read('home.name', 'home.score', 'away.score', 'away.shots')).toEqual([
+      'Cindergap Foxes',
+      5,
+      3,
+      40,
+    ]);
+    expect(engine.board.state('home.shots')?.pin).toBeUndefined();
+    expect(engine.board.read('situation.possession')).toBe(possession === 'home' ? 'away' : 'home');
+    expect(engine.board.read('clock.game')).toMatchObject({ running: true });
+    // One step for every page: names and scores together.
+    expect(air.ops().length - ops).toBe(1);
+    // The controller still says home for what is away now, and that is where it goes.
+    frame((s) => (s.home.score = 4));
+    await expect.poll(() => read('home.score', 'away.score')).toEqual([5, 4]);
+    expect(engine.board.read('situation.possession')).toBe(possession === 'home' ? 'away' : 'home');
+    expect(await act({ kind: 'swap-sides', scorer: 'not' })).toMatchObject({ ok: true });
+    frame((s) => (s.home.score = 6));
+    await expect.poll(() => read('home.score', 'away.score')).toEqual([6, 5]);
+    expect(engine.board.read('situation.possession')).toBe(possession);
+  });
+
+  it('begins a game with the first values of its sport, never with the score of another, and takes it back whole', async () => {
+    const { engine, frame, act, air } = await setUp({ profile: [read('basic/profile/ice-hockey.json')] });
+    const game = {
+      ...(read('demo/game/opening-night.json') as object),
+      key: 'rematch',
+      profile: 'ice-hockey',
+    };
+    expect(await act({ kind: 'put-document', what: 'game', body: game })).toMatchObject({ ok: true });
+    frame((s) => {
+      s.home.score = 3;
+      s.home.timeouts = 1;
+    });
+    await expect.poll(() => engine.board.read('home.score')).toBe(3);
+    expect(await act({ kind: 'pin', field: 'away.score', text: '9' })).toMatchObject({ ok: true });
+    const chose = await act({
+      id: 'chose-the-rematch',
+      kind: 'choose-game',
+      game: 'rematch',
+      board: 'keep',
+      air: 'clear',
+    });
+    expect(chose).toMatchObject({ ok: true });
+    const now = (...keys: string[]) => keys.map((key) => engine.board.read(key));
+    expect(
+      now('home.score', 'away.score', 'home.timeouts', 'home.penalty1.player', 'situation.period'),
+    ).toEqual([0, 0, 1, null, 1]);
+    expect(engine.board.read('clock.game')).toMatchObject({ running: false, value: 1_200_000 });
+    expect(air.ops<{ op: string }>().at(-1)).toMatchObject({ op: 'clear' });
+    const back = await act({ kind: 'choose-game', game: 'opening-night', back: 'chose-the-rematch' });
+    expect(back).toMatchObject({ ok: true });
+    expect(now('home.score', 'away.score', 'home.timeouts')).toEqual([3, 9, 1]);
+    expect(engine.board.def('clock.shot')).toBeDefined();
+    expect(air.ops<{ op: string }>().at(-1)).toMatchObject({ op: 'take' });
+    expect(await act({ kind: 'choose-game', game: 'opening-night', back: 'nothing' })).toMatchObject({
+      status: 409,
     });
   });
 });

@@ -24,4 +24,6 @@ export interface Situation {
   library: Library;
   deck: Deck;
   secrets: Secrets;
+  /** What takes the latest choices of a game back, by the action's id. */
+  before: ReadonlyMap<string, StoreChange>;
 }

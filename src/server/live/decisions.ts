@@ -15,6 +15,7 @@ import type {
 import type { StoreChange } from '../store/store.ts';
 import type { Decision, Situation } from './decision.ts';
 import { decideDocument } from './documents.ts';
+import { decideChoose, decideSwap } from './game-decisions.ts';
 import { isForHand } from './hands.ts';
 
 /** Decides what an operator's request changes. Throws a Refusal, a sentence, where it cannot be done. */
@@ -33,9 +34,11 @@ export function decideRequest(now: Situation, request: AnyRequest, at: number): 
       return decideHand(now, request, at);
     case 'put-document':
     case 'remove-document':
-    case 'choose-game':
-    case 'swap-sides':
       return decideDocument(now, request);
+    case 'choose-game':
+      return decideChoose(now, request, at);
+    case 'swap-sides':
+      return decideSwap(now, request, at);
     case 'tape':
     case 'rehearse':
       return now.deck.decide(request, at);

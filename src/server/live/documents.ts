@@ -1,33 +1,20 @@
 import type { Board } from '../../core/board/board.ts';
 import type { Derivations, Worked } from '../../core/derive/derivations.ts';
 import { parseDerived, type DerivedDoc } from '../../core/derive/derived.ts';
-import { gameChanges, gameTables, parseGame, swapSides, type Game } from '../../core/show/game.ts';
+import { gameChanges, gameTables, parseGame, type Game } from '../../core/show/game.ts';
 import { Refusal } from '../../core/show/show.ts';
 import { parseProfile, type SportProfile } from '../../core/sport/profile.ts';
-import type {
-  ChooseGameRequest,
-  PutDocumentRequest,
-  RemoveDocumentRequest,
-  SwapSidesRequest,
-} from '../http/requests.ts';
+import type { PutDocumentRequest, RemoveDocumentRequest } from '../http/requests.ts';
 import type { DocumentChange } from '../store/store.ts';
 import type { Decision } from './decision.ts';
 import type { World } from './world.ts';
 
-export type DocumentRequestKind =
-  PutDocumentRequest | RemoveDocumentRequest | ChooseGameRequest | SwapSidesRequest;
+export type DocumentRequestKind = PutDocumentRequest | RemoveDocumentRequest;
 
 interface Known {
   world: World;
   derivations: Derivations;
 }
-
-/** The setting that says which game is played. */
-const chosen = (game: string | null): DocumentChange => ({
-  kind: 'setting',
-  key: 'game',
-  body: { schema: 1, game },
-});
 
 /** Decides a change of the game, of a sport profile or of what is derived. Throws a Refusal where it cannot be. */
 export function decideDocument(now: Known, request: DocumentRequestKind): Decision {
@@ -40,17 +27,6 @@ export function decideDocument(now: Known, request: DocumentRequestKind): Decisi
       if (!was) throw new Refusal(`There is no ${request.what} "${request.key}"; it may have been deleted.`);
       refuseRemoval(now, request);
       return one({ kind: request.what, key: request.key, body: null }, was);
-    }
-    case 'choose-game': {
-      const game = world.games.get(request.game);
-      if (!game) throw new Refusal(`There is no game "${request.game}"; it may have been deleted.`);
-      const was = world.game?.key ?? null;
-      return { change: { documents: [chosen(game.key)] }, undo: { documents: [chosen(was)] } };
-    }
-    case 'swap-sides': {
-      const { game } = world;
-      if (!game) throw new Refusal('No game is chosen.');
-      return one({ kind: 'game', key: game.key, body: swapSides(game) }, game);
     }
   }
 }

@@ -2,11 +2,22 @@ import type { Logger } from 'pino';
 import { Board } from '../../core/board/board.ts';
 import { MEDIA_TOKEN } from '../../core/media/media.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
-import { applyShow, Refusal, type Item, type Show } from '../../core/show/show.ts';
+import { applyShow, Refusal, type Item, type Lane, type Show } from '../../core/show/show.ts';
+import { sidesOf, swapMemory } from '../../core/show/swap.ts';
+import type { IntakeMemory } from '../../core/tape/memory.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
 import type { AirOp, BoardField, DeskOp, DeskSnapshot, LogLine, Trace } from '../../core/wire/wire.ts';
 import { readAction, type AnyRequest } from '../http/requests.ts';
-import { StoreDown, whyNotWritten, type Store, type StoreChange } from '../store/store.ts';
+import {
+  lanesOf,
+  pinsOf,
+  StoreDown,
+  whyNotWritten,
+  type Become,
+  type Saved,
+  type Store,
+  type StoreChange,
+} from '../store/store.ts';
 import { readHostPolicy } from '../ingest/document/hosts.ts';
 import type { Reach } from '../ingest/open-source.ts';
 import { Library } from '../media/library.ts';
@@ -19,6 +30,7 @@ import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import { DESK, Hub, serverNow } from './hub.ts';
 import { ToldTables } from './tables.ts';
 import { BoardSaver } from './board-saver.ts';
+import { START } from './game-decisions.ts';
 import { decideRequest } from './decisions.ts';
 import { carryOutDocuments, playGame, type Living } from './documents.ts';
 import { describe } from './describe.ts';
@@ -39,6 +51,12 @@ function refuseLate(until: number | undefined): void {
   if (until !== undefined && serverNow() > until)
     throw new Refusal('It came too late, after its answer was given up, so nothing was changed.');
 }
+
+/** What several steps changed, to be told as one. */
+type Gathered = { changed: string[]; touched: string[]; tables: string[] };
+
+/** How many choices of a game can be taken back. */
+const MOST_BEFORE = 10;
 
 const HEALTH_LOOK = 100;
 const SOURCES_EVERY = 500;
@@ -66,6 +84,8 @@ export class Engine {
   /** The sources as they are saved. */
   private readonly bundles: Map<string, SourceBundle>;
   private readonly secrets = new Secrets();
+  /** What takes the latest choices of a game back, by the action's id. */
+  private readonly before = new Map<string, StoreChange>();
   private readonly derivations: Derivations;
   private readonly tables: ToldTables;
   private readonly log: LogLine[] = [];
@@ -112,7 +132,9 @@ export class Engine {
       saved.board.map(({ field, value, origin }) => ({ key: field, value, origin })),
       now,
     );
-    for (const origin of new Set(saved.board.map((b) => b.origin))) this.board.mark(origin, 'lost');
+    // What a game begins with is no source's word that could be lost.
+    for (const origin of new Set(saved.board.map((b) => b.origin)))
+      if (origin !== START) this.board.mark(origin, 'lost');
     if (this.world.game) playGame(this.living, this.world.game, now);
     for (const derived of [...this.world.profile.derived, ...this.world.derivedDocs]) {
       const refused = this.derivations.refuse(derived);
@@ -230,8 +252,8 @@ export class Engine {
     const at = this.time.now();
     try {
       refuseLate(request.until);
-      const { show, board, world, sources, derivations, library, deck, secrets } = this;
-      const now = { show, board, world, sources, derivations, library, deck, secrets };
+      const { show, board, world, sources, derivations, library, deck, secrets, before } = this;
+      const now = { show, board, world, sources, derivations, library, deck, secrets, before };
       if (request.kind === 'tape' || request.kind === 'rehearse') await deck.prepare(request);
       if (request.kind === 'media' && request.entry) request.entry = await this.trueEntry(request.entry);
       const { change, undo } = decideRequest(now, request, at);
@@ -250,6 +272,7 @@ export class Engine {
       const done = await (kept.hand ? this.saver.alone(commit) : commit());
       if (done === 'again') return { ok: true, text, seq: 0 };
       this.carryOut(change);
+      if (kind === 'choose-game') this.remember(id, undo);
       const line = { at: real, text };
       this.log.push(line);
       if (this.log.length > LOG_LENGTH) this.log.shift();
@@ -261,6 +284,14 @@ export class Engine {
       const why = whyNotWritten(error);
       if (why.status !== 503) this.logger.error({ err: error }, 'an action failed');
       return { ok: false, ...why };
+    }
+  }
+
+  private remember(id: string, undo: StoreChange): void {
+    this.before.set(id, undo);
+    for (const oldest of this.before.keys()) {
+      if (this.before.size <= MOST_BEFORE) break;
+      this.before.delete(oldest);
     }
   }
 
@@ -290,55 +321,115 @@ export class Engine {
   private carryOut(change: StoreChange): void {
     applyShow(this.show, change);
     if (change.item) this.desk({ op: 'item', item: change.item });
-    if (change.lane) {
-      const { lane } = change;
-      const item = this.onAir.mount(lane);
-      if (item) this.air({ op: 'take', item });
-      else if (!lane.onAir) this.air({ op: 'clear', zone: lane.zone });
-      this.desk({ op: 'lane', lane });
-    }
-    if (change.source && 'put' in change.source) {
-      const bundle = change.source.put;
-      this.bundles.set(bundle.source.key, bundle);
-      this.secrets.note(bundle);
-      this.sources.put(bundle);
-      this.desk({ op: 'source', bundle: withoutSecret(bundle) });
-    } else if (change.source) {
-      const { key } = change.source.remove.source;
-      this.bundles.delete(key);
-      this.sources.remove(key);
-      this.desk({ op: 'source-gone', key });
-    }
+    if (change.source && 'remove' in change.source) this.dropSource(change.source.remove.source.key);
+    // All of it shows at once: no page sees the new names beside the old scores.
+    this.together(() => {
+      const { become } = change;
+      const before = become === 'swapped' ? this.sources.remember(this.time.now()) : null;
+      for (const one of [...(change.source ? [change.source] : []), ...(change.sources ?? [])])
+        if ('put' in one) this.putSource(one.put);
+      if (become === 'swapped' || become === 'fresh') this.become(become, before);
+      if (change.documents) {
+        this.spread(carryOutDocuments(this.living, change.documents, this.time.now()));
+        this.sources.boardChanged();
+      }
+      // The fields of the sport that is played now are there by now.
+      if (become === 'fresh') this.begin(change.values ?? []);
+      else if (typeof become === 'object') this.become(become, null);
+      for (const pin of pinsOf(change)) {
+        const key = pin.field;
+        this.spread(
+          this.board.apply(
+            ['release' in pin ? { key, release: true } : { key, pin: pin.value }],
+            this.time.now(),
+          ),
+        );
+      }
+    });
+    for (const lane of lanesOf(change)) this.putLane(lane);
     if (change.media) {
       this.library.put(change.media.path, change.media.entry);
       this.spread({ changed: [MEDIA_TOKEN], touched: [] });
-      this.hub.refresh(DESK);
     }
-    if (change.documents) {
-      this.spread(carryOutDocuments(this.living, change.documents, this.time.now()));
-      this.sources.boardChanged();
-      this.hub.refresh(DESK);
-    }
+    if (change.media || change.documents) this.hub.refresh(DESK);
     if (change.deck) this.deck.carryOut(change.deck, change.tape);
     if (change.hand) this.sources.press(change.hand.source, change.hand.changes);
     if (change.giveBack) this.sources.giveBack(change.giveBack);
-    if (change.source || change.giveBack || change.hand)
+    if (change.source || change.sources?.length || change.giveBack || change.hand)
       this.desk({ op: 'sources', sources: this.sourceStates() });
-    if (change.pin) {
-      const { pin } = change;
-      const key = pin.field;
-      this.spread(
-        this.board.apply(
-          ['release' in pin ? { key, release: true } : { key, pin: pin.value }],
-          this.time.now(),
+  }
+
+  private putLane(lane: Lane): void {
+    this.show.lanes.set(lane.zone, lane);
+    const item = this.onAir.mount(lane);
+    if (item) this.air({ op: 'take', item });
+    else if (!lane.onAir) this.air({ op: 'clear', zone: lane.zone });
+    this.desk({ op: 'lane', lane });
+  }
+
+  private putSource(bundle: SourceBundle): void {
+    this.bundles.set(bundle.source.key, bundle);
+    this.secrets.note(bundle);
+    this.sources.put(bundle);
+    this.desk({ op: 'source', bundle: withoutSecret(bundle) });
+  }
+
+  private dropSource(key: string): void {
+    this.bundles.delete(key);
+    this.sources.remove(key);
+    this.desk({ op: 'source-gone', key });
+  }
+
+  /** Makes what is known of the sources and by them what a change says. */
+  private become(how: Become, before: IntakeMemory | null): void {
+    if (how === 'swapped') {
+      const sides = sidesOf(this.world.profile.fields);
+      this.sources.become(() => swapMemory(sides, before!));
+    } else if (how === 'fresh')
+      this.sources.become(({ sources }) => ({
+        board: { fields: [], tables: [] },
+        arbiter: { live: {}, latest: [], holders: {}, lost: {} },
+        sources: Object.fromEntries(
+          Object.entries(sources).map(([key, s]) => [key, { ...s, clocks: [], words: [] }]),
         ),
-      );
+      }));
+    else this.sources.become(() => how.memory, how.zero);
+  }
+
+  /** Puts the first values of a game on the board. */
+  private begin(rows: Saved['board']): void {
+    this.spread(
+      this.board.apply(
+        rows.flatMap(({ field: key, value, origin }) => (origin === START ? [{ key, value, origin }] : [])),
+        this.time.now(),
+      ),
+    );
+  }
+
+  private gathered: Gathered | null = null;
+
+  /** Does work that changes the board in several steps, and tells of them as one. */
+  private together(work: () => void): void {
+    if (this.gathered) return work();
+    const gathered: Gathered = { changed: [], touched: [], tables: [] };
+    this.gathered = gathered;
+    try {
+      work();
+    } finally {
+      this.gathered = null;
+      if (gathered.changed.length || gathered.touched.length || gathered.tables.length) this.spread(gathered);
     }
   }
 
   /** Sends what an apply changed: to the pages on air first, then to the desks. */
   private spread(first: Spread): void {
-    const more = this.derivations.react(first.changed, this.time.now());
+    if (this.gathered) {
+      this.gathered.changed.push(...first.changed);
+      this.gathered.touched.push(...first.touched);
+      this.gathered.tables.push(...(first.tables ?? []));
+      return;
+    }
+    const more = this.derivations.react([...new Set(first.changed)], this.time.now());
     const changed = [...first.changed, ...more.changed];
     const touched = [...first.touched, ...more.touched];
     const tables = [...(first.tables ?? []), ...more.tables];

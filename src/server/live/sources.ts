@@ -251,6 +251,14 @@ export class Sources {
     this.around.spread(this.board.recall(memory.board, zero));
   }
 
+  /**
+   * Makes all that is known of the sources and by them something else, and what the game begins with where it is said:
+   * sides exchanged, a new game, or what was before. Lines stay open; what they say next counts as ever.
+   */
+  become(change: (memory: IntakeMemory) => IntakeMemory, zero = this.now()): void {
+    this.during(zero, () => this.recall(change(this.remember(zero)), zero));
+  }
+
   /** Takes what a tape says, as it was at its moment `at` (ms); a document is read first. */
   async replay(entry: Extract<TapeEntry, { kind: 'said' }>, at: number, zero: number): Promise<void> {
     const { said, source: key } = entry;

@@ -5,6 +5,7 @@ import type { FieldValue } from '../../core/board/values.ts';
 import { plainPath, type MediaEntry } from '../../core/media/media.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { Item, Lane, ShowChange } from '../../core/show/show.ts';
+import type { IntakeMemory } from '../../core/tape/memory.ts';
 import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import type { DeckRequest } from '../http/requests.ts';
@@ -49,8 +50,20 @@ export interface StoreChange extends ShowChange {
   deck?: DeckRequest;
   /** Values of the board as they are to be saved. */
   values?: Saved['board'];
-  pin?: { field: string; value: FieldValue; at: number } | { field: string; release: true };
+  pin?: PinChange;
+  /** The same in the plural, for what changes much at once. */
+  pins?: PinChange[];
+  lanes?: Lane[];
+  sources?: { put: SourceBundle }[];
+  /** What the board and all that is known of the sources becomes; `values` has what of it is kept. */
+  become?: Become;
 }
+
+/** A value held by hand, or let go. */
+export type PinChange = { field: string; value: FieldValue; at: number } | { field: string; release: true };
+
+/** The sides exchanged, all blank for a new game, or as it was at a moment that counts as `zero`. */
+export type Become = 'swapped' | 'fresh' | { memory: IntakeMemory; zero: number };
 
 export interface ActionRecord {
   id: string;
@@ -67,6 +80,9 @@ export interface Saved {
   board: { field: string; value: FieldValue; origin: string; at: number }[];
   log: LogLine[];
 }
+
+export const lanesOf = ({ lane, lanes = [] }: StoreChange): Lane[] => (lane ? [lane, ...lanes] : lanes);
+export const pinsOf = ({ pin, pins = [] }: StoreChange): PinChange[] => (pin ? [pin, ...pins] : pins);
 
 /** Raised when the database does not answer: the action is not done, and will not be done later either. */
 export class StoreDown extends Error {}
@@ -323,7 +339,7 @@ export class Store {
   }
 
   private async write(change: StoreChange, transaction: Transaction): Promise<void> {
-    const { item, lane, pin, source, hand, values, documents = [] } = change;
+    const { item, source, hand, values, documents = [] } = change;
     for (const { kind, key, body } of documents) {
       if (body)
         await DocumentRow.upsert(
@@ -348,16 +364,18 @@ export class Store {
     }
     if (change.tape) await this.writeTape(change.tape, transaction);
     if (values) await this.saveBoard(values, transaction);
-    if (source) await this.writeSource(source, transaction);
+    for (const one of [...(source ? [source] : []), ...(change.sources ?? [])])
+      await this.writeSource(one, transaction);
     if (item) await this.putItem(item, transaction);
-    if (lane) await this.putLane(lane, transaction);
-    if (!pin) return;
-    if ('release' in pin) await PinRow.destroy({ where: { field: pin.field }, transaction });
-    else
-      await PinRow.upsert(
-        { field: pin.field, value: JSON.stringify(pin.value), at: pin.at },
-        { transaction },
-      );
+    for (const lane of lanesOf(change)) await this.putLane(lane, transaction);
+    for (const pin of pinsOf(change)) {
+      if ('release' in pin) await PinRow.destroy({ where: { field: pin.field }, transaction });
+      else
+        await PinRow.upsert(
+          { field: pin.field, value: JSON.stringify(pin.value), at: pin.at },
+          { transaction },
+        );
+    }
   }
 
   private async writeSource(
