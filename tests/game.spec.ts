@@ -19,8 +19,16 @@ test('sides are swapped in one action, a roster is brought in after a look at wh
   await air.goto(`${world.url}/air/broadcast`);
   await page.goto(`${world.url}/game`);
   await expect(air.locator('[data-layer="home name"]')).toContainText('Herons');
-  await button(page, 'Swap sides').click();
+  await button(page, 'Swap sides…').click();
+  const dialog = page.getByRole('dialog', { name: 'Swap sides' });
+  await expect(dialog.getByRole('row', { name: /^Name/ })).toContainText('Cindergap Foxes');
+  await expect(dialog.getByRole('button', { name: 'Swap sides' })).toBeDisabled();
+  await dialog.getByLabel('No, the scorer goes on as before').check();
+  await dialog.getByRole('button', { name: 'Swap sides' }).click();
   await expect(air.locator('[data-layer="home name"]')).toContainText('Foxes');
+  // What the controller calls home is away now.
+  await world.score({ kind: 'goal', side: 'home' });
+  await expect.poll(async () => (await world.field('away.score')).value).toBe(1);
   await expect(air.locator('[data-layer="away name"]')).toContainText('Herons');
   expect((await world.field('home.abbr')).value).toBe('CGF');
   await page.getByRole('button', { name: /^Undo/ }).click();
@@ -56,7 +64,11 @@ test('sides are swapped in one action, a roster is brought in after a look at wh
   await home.getByLabel('Short').fill('Owls');
   await button(page, 'Make this game').click();
   await expect(lastAction(page)).toContainText('Saved the game Owls v Away');
-  await button(page, 'Play this game').click();
+  await button(page, 'Play this game…').click();
+  const play = page.getByRole('dialog');
+  await expect(play).toContainText('The sport becomes Ice hockey');
+  await expect(play.getByLabel('Keep what the board says')).toBeDisabled();
+  await play.getByRole('button', { name: 'Play this game' }).click();
   await expect(air.locator('[data-layer="home name"]')).toContainText('Owls');
   await expect.poll(async () => (await world.field('home.pulled'))?.kind).toBe('flag');
   expect(await world.field('clock.shot')).toBeUndefined();

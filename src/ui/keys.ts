@@ -17,6 +17,8 @@ export function useKeys(keys: Record<string, () => void>): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.altKey || event.repeat || takesText(event.target)) return;
+      // What a dialog asks comes first.
+      if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
       const run =
         latest.current[`${event.ctrlKey || event.metaKey ? 'ctrl+' : ''}${event.key.toLowerCase()}`];
       if (!run) return;

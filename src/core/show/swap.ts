@@ -113,6 +113,8 @@ export interface SwapLine {
   away: FieldValue;
 }
 
+const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** What an exchange of sides changes on the board: each pair that differs, each name of a side. */
 export function swapLines(
   fields: readonly FieldDef[],
@@ -124,7 +126,7 @@ export function swapLines(
     if (away === undefined) return [];
     const [now, then] = [read(f.key), read(away)];
     if (JSON.stringify(now) === JSON.stringify(then)) return [];
-    return [{ label: f.label.replace(/^Home /, ''), home: now, away: then }];
+    return [{ label: capital(f.label.replace(/^Home /, '')), home: now, away: then }];
   });
   const names = fields.flatMap((f) => {
     const was = read(f.key);

@@ -8,6 +8,7 @@ import { useSearch } from '../../ui/search.tsx';
 import type { Desk, DeskState } from '../shared/desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { keyOf } from '../sources/draft.ts';
+import { PlayDialog, SwapDialog } from './GameDialogs.tsx';
 import { PeoplePanel } from './PeoplePanel.tsx';
 import { SportEditor } from './SportEditor.tsx';
 import { TeamPanel } from './TeamPanel.tsx';
@@ -158,12 +159,10 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
     setDraft(game);
     if (isNew) onSelect(game.key);
   };
-  const swap = async () => {
-    if (!playing) return setDraft(swapSides(draft));
-    if ((await desk.act({ kind: 'swap-sides' })).ok) {
-      setDraft(swapSides(draft));
-      setBase(swapSides(base));
-    }
+  const [asking, setAsking] = useState<'swap' | 'play' | null>(null);
+  const swapped = () => {
+    setDraft(swapSides(draft));
+    setBase(swapSides(base));
   };
   const duplicate = async () => {
     const game = { ...saved, key: keyOf(`${saved.key} copy`, taken) };
@@ -196,15 +195,13 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
         {!isNew && (
           <>
             {!playing && (
-              <Button
-                main={!dirty}
-                disabled={dirty}
-                onClick={() => void desk.act({ kind: 'choose-game', game: saved.key })}
-              >
-                Play this game
+              <Button main={!dirty} disabled={dirty} onClick={() => setAsking('play')}>
+                Play this game…
               </Button>
             )}
-            <Button onClick={() => void swap()}>Swap sides</Button>
+            <Button onClick={() => (playing ? setAsking('swap') : setDraft(swapSides(draft)))}>
+              {playing ? 'Swap sides…' : 'Swap sides'}
+            </Button>
             <Button disabled={!dirty} onClick={() => setDraft(saved)}>
               Discard changes
             </Button>
@@ -213,6 +210,18 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
           </>
         )}
       </header>
+      {asking === 'swap' && (
+        <SwapDialog
+          desk={desk}
+          snapshot={snapshot}
+          game={saved}
+          onClose={() => setAsking(null)}
+          onDone={swapped}
+        />
+      )}
+      {asking === 'play' && (
+        <PlayDialog desk={desk} snapshot={snapshot} game={saved} onClose={() => setAsking(null)} />
+      )}
       {dirty && !isNew && !same(saved, base) && (
         <p className={shell['refused']}>
           It was saved at another desk meanwhile. Save puts yours in its place; Discard takes the other.

@@ -34,8 +34,8 @@ export type DeskAction =
   | { kind: 'give-back'; source: string }
   | { kind: 'put-document'; what: 'game' | 'profile' | 'derived'; body: { key: string } }
   | { kind: 'remove-document'; what: 'game' | 'profile' | 'derived'; key: string }
-  | { kind: 'choose-game'; game: string }
-  | { kind: 'swap-sides' }
+  | { kind: 'choose-game'; game: string; board?: 'clear' | 'keep'; air?: 'clear' | 'keep'; back?: string }
+  | { kind: 'swap-sides'; scorer?: 'swapped' | 'not' }
   | TapeAction
   | RehearseAction
   | { kind: 'media'; path: string; entry: MediaEntry | null }
@@ -158,8 +158,9 @@ export class Desk implements BoardView {
   private acting: Promise<unknown> = Promise.resolve();
 
   private async carryOut(action: DeskAction): Promise<Answer> {
-    const opposite = this.opposite(action);
-    const answer = await this.post(action);
+    const id = newId();
+    const opposite = this.opposite(action, id);
+    const answer = await this.post(action, id);
     if (answer.ok && opposite) this.undos.push(opposite);
     this.set({ said: answer, canUndo: this.undos.length > 0 });
     return answer;
@@ -173,7 +174,8 @@ export class Desk implements BoardView {
     this.set({ said: await this.post(action), canUndo: this.undos.length > 0 });
   }
 
-  private opposite(action: DeskAction): DeskAction | null {
+  /** What takes an action back; `id` is the action's own. */
+  private opposite(action: DeskAction, id: string): DeskAction | null {
     if (action.kind === 'edit') {
       const was = this.state.desk?.items.find((i) => i.id === action.item)?.inputs ?? {};
       return {
@@ -190,7 +192,7 @@ export class Desk implements BoardView {
     if (action.kind === 'media') return { ...action, entry: this.media.find(action.path) ?? null };
     if (action.kind === 'choose-game') {
       const was = this.state.desk?.playing;
-      return was ? { kind: 'choose-game', game: was } : null;
+      return was ? { kind: 'choose-game', game: was, back: id } : null;
     }
     if (action.kind === 'put-document' || action.kind === 'remove-document') {
       const { what } = action;
@@ -215,14 +217,14 @@ export class Desk implements BoardView {
       : { kind: 'release', field: action.field };
   }
 
-  private async post(action: DeskAction): Promise<Answer> {
+  private async post(action: DeskAction, id = newId()): Promise<Answer> {
     const slow = setTimeout(() => this.set({ said: { ok: true, text: 'Under way…' } }), UNDER_WAY_AFTER);
     try {
       const response = await fetch('/api/actions', {
         method: 'POST',
         headers: { 'content-type': 'application/json' },
         // What is given up here must not happen later: after this the server refuses it.
-        body: JSON.stringify({ id: newId(), until: this.link.realNow() + DONE_WITHIN, ...action }),
+        body: JSON.stringify({ id, until: this.link.realNow() + DONE_WITHIN, ...action }),
         signal: AbortSignal.timeout(GIVEN_UP_AFTER),
       });
       const body = (await response.json()) as { ok: boolean; text?: string; reason?: string; seq?: number };
