@@ -100,9 +100,9 @@ test('a controller that falls silent is late, then lost; its clock stops at its 
   await world.score({ kind: 'clock', ms: 45_000 }, { kind: 'start' });
   await expect(layer(page, 'game clock')).toHaveText(/^4[34]\.\d$/);
   await world.command({ kind: 'fault', fault: 'freeze', on: true });
-  const status = page.getByRole('status', { name: 'Health' });
+  const status = page.getByRole('group', { name: 'Health' });
   await expect(status).toContainText('Controller late');
-  await expect(status).toContainText('Controller lost: no word for');
+  await expect(status).toContainText('Controller lost · last data');
   const stopped = await world.field('clock.game');
   expect(stopped).toMatchObject({ running: false, quality: 'lost' });
   await expect(layer(page, 'game clock')).toHaveText(stopped.text);

@@ -91,7 +91,7 @@ test('an unknown controller is connected by listening, stands by, takes over whe
   await expect(page.getByText('Controller is back; one field stays with another.')).toBeVisible();
   await page.waitForTimeout(4000);
   expect((await world.field('home.score')).origin).toBe('arena-console');
-  await button(page, 'Give back').click();
+  await button(page, 'Return control').click();
   await expect.poll(async () => (await world.field('home.score')).origin).toBe('controller');
 
   // What is not saved waits while another source is switched off.

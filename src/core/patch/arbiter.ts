@@ -38,6 +38,9 @@ export interface ArbiterMemory {
  * before it has spoken for three seconds.
  */
 export class Arbiter {
+  /** `jumps` says whether a field's going back would be a jump on air that nobody chose: then it waits to be given back. */
+  constructor(private readonly jumps: (held: Said, back: Said, now: number) => boolean = () => false) {}
+
   private readonly parties = new Map<string, Party>();
   private readonly feeds = new Map<string, Feed[]>();
   private readonly holders = new Map<string, string>();
@@ -176,12 +179,17 @@ export class Arbiter {
     this.latest.get(field)?.delete(source);
   }
 
-  /** How many fields a source that speaks again, and that comes first of all who speak, has not yet taken back. */
-  waiting(source: string): number {
-    return [...this.lost].filter(
-      ([field, by]) =>
-        by.has(source) && this.best(field)?.source === source && this.holders.get(field) !== source,
-    ).length;
+  /**
+   * The fields that a source that speaks again, and that comes first of all who speak, has not yet taken back: what holds
+   * there now, and what it says itself.
+   */
+  waiting(source: string): { held: Said | null; back: Said }[] {
+    return [...this.lost].flatMap(([field, by]) => {
+      const holder = this.holders.get(field);
+      if (!by.has(source) || this.best(field)?.source !== source || holder === source) return [];
+      const said = this.latest.get(field)!;
+      return [{ held: said.get(holder ?? '') ?? null, back: said.get(source)! }];
+    });
   }
 
   /** The first in order of those who speak now and have said something of the field. */
@@ -255,7 +263,9 @@ export class Arbiter {
   ): boolean {
     if (!this.lost.get(field)?.has(source) || given === source) return true;
     const { policy, since } = this.parties.get(source)!;
-    if (policy === 'by-hand' || now - since < SETTLED) return false;
-    return policy === 'at-once' || stopped;
+    if (policy === 'by-hand' || now - since < SETTLED || (policy === 'stoppage' && !stopped)) return false;
+    const said = this.latest.get(field)!;
+    const held = said.get(this.holders.get(field)!);
+    return !held || !this.jumps(held, said.get(source)!, now);
   }
 }

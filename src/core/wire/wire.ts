@@ -1,3 +1,4 @@
+import type { FieldValue } from '../board/values.ts';
 import type { FrameMap } from '../decode/frame-map.ts';
 import type { Derived } from '../derive/derived.ts';
 import type { MediaEntry } from '../media/media.ts';
@@ -79,8 +80,8 @@ export interface SourceState {
   };
   /** The newest trouble, as a sentence, and when. */
   trouble: { text: string; at: number } | null;
-  /** Fields of its own that another source still holds since it was silent. */
-  waiting: number;
+  /** Fields of its own that another source still holds since it was silent: what holds, and what it says. */
+  waiting: { field: string; held: FieldValue; back: FieldValue }[];
 }
 
 /** A source's bytes on their stream, as hexadecimal; its snapshot holds the newest ones. */

@@ -156,7 +156,7 @@ export class ByteSource {
     this.trouble = { text, at: this.ears.now() };
   }
 
-  state(waiting = 0): SourceState {
+  state(waiting: SourceState['waiting'] = []): SourceState {
     const { key, name, transport } = this.doc;
     return {
       key,

@@ -57,7 +57,7 @@ export class HandSource {
       holds: [...this.words],
       counts: { good: this.pressed, badChecks: 0, skipped: 0, refused: this.refused },
       trouble: this.trouble,
-      waiting: 0,
+      waiting: [],
     };
   }
 }

@@ -81,6 +81,14 @@ describe('Engine, what is changed while it runs', () => {
       frame((s) => Object.assign(s, { running: false }));
       return engine.sourceStates().find((s) => s.key === 'pad')?.holds;
     };
+    // What leaps on air waits for somebody who chooses, with both values told.
+    await expect.poll(heard, { timeout: 25_000, interval: 50 }).toEqual(['clock.game', 'clock.shot']);
+    expect(engine.sourceStates().find((s) => s.key === 'controller')?.waiting[0]).toMatchObject({
+      field: 'clock.game',
+      held: { value: 0 },
+      back: { value: 2000 },
+    });
+    expect(await act({ kind: 'give-back', source: 'controller' })).toMatchObject({ ok: true });
     await expect.poll(heard, { timeout: 25_000, interval: 50 }).toEqual([]);
     expect(engine.board.state('home.score')).toMatchObject({ value: 0, origin: 'controller' });
   }, 40_000);

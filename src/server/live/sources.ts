@@ -20,6 +20,18 @@ import { ByteStreams } from './byte-streams.ts';
 import { clocksOver, handLinks, letGo, ownWords } from './hands.ts';
 import type { Surroundings } from './surroundings.ts';
 
+type Word = Extract<Change, { value: unknown }>;
+
+/** By how much a clock may differ and be taken over without a word, in ms. */
+const LEAP = 1000;
+
+/** A field that waits to go back to its source, as desks are told. */
+const returning = ({ held, back }: { held: Word | null; back: Word }) => ({
+  field: back.key,
+  held: held?.value ?? null,
+  back: back.value,
+});
+
 export interface Feeding {
   bundle: SourceBundle;
   source: AnySource;
@@ -29,7 +41,7 @@ export interface Feeding {
 /** All connected inputs: what they say becomes changes of the board, their silence stops their clocks. */
 export class Sources {
   private readonly all = new Map<string, Feeding>();
-  private readonly arbiter = new Arbiter();
+  private readonly arbiter = new Arbiter((held, back, now) => this.jumps(held, back, now));
   private readonly bytes: ByteStreams;
   private readonly board: Board;
 
@@ -104,7 +116,7 @@ export class Sources {
   }
 
   states(): SourceState[] {
-    return [...this.all].map(([key, f]) => f.source.state(this.arbiter.waiting(key)));
+    return [...this.all].map(([key, f]) => f.source.state(this.arbiter.waiting(key).map(returning)));
   }
 
   /** The source that a field comes from, or would come from. */
@@ -335,6 +347,14 @@ export class Sources {
 
   private hands(): HandSource[] {
     return [...this.all.values()].flatMap(({ source }) => (source instanceof HandSource ? source : []));
+  }
+
+  /** A clock that is run by hand does not leap to what a controller says on its return: somebody chooses. */
+  private jumps(held: Word, back: Word, now: number): boolean {
+    if (!(this.all.get(held.origin)?.source instanceof HandSource)) return false;
+    const [a, b] = [held.value, back.value];
+    if (!isClock(a) || !isClock(b)) return false;
+    return a.running !== b.running || Math.abs(clockAt(a, now) - clockAt(b, now)) > LEAP;
   }
 
   /**

@@ -130,10 +130,14 @@ function LastWord({
   const time = useSeconds(now);
   const last = state.desk?.log.at(-1);
   const refused = state.said && !state.said.ok ? state.said.text : null;
+  const pending = state.said?.pending ? state.said.text : null;
   return (
     <div className={css['word']}>
-      <p role="status" aria-label="Last action" className={refused ? css['refused'] : undefined}>
-        {refused ?? (last ? `${last.text} · ${ageText(time - last.at)} ago` : 'Nothing was done yet.')}
+      <p className={refused ? css['refused'] : undefined}>
+        <span role="status" aria-label="Last action">
+          {refused ?? pending ?? (last ? last.text : 'Nothing was done yet.')}
+        </span>
+        {!refused && !pending && last && ` · ${ageText(time - last.at)} ago`}
       </p>
       {children}
     </div>

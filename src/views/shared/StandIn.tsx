@@ -1,8 +1,10 @@
-import { isClock } from '../../core/board/values.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import { isClock, type FieldValue } from '../../core/board/values.ts';
+import { clockAt, clockText } from '../../core/clock/clock.ts';
+import type { DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Desk, DeskState } from './desk.ts';
+import { useSeconds } from './time.ts';
 import css from './StatusLine.module.css';
 
 /** The pad that stands in for a device, if one is in use. */
@@ -11,7 +13,7 @@ export const padOf = (desk: DeskSnapshot) =>
 
 /**
  * When the device that runs the clock fell silent: one key runs it by hand from its last certain value, and the same
- * key stops it.
+ * key stops it. When it is back, one key returns control to it, with both values in sight.
  */
 export function StandIn({ desk, state }: { desk: Desk; state: DeskState }) {
   const pad = state.desk && padOf(state.desk);
@@ -24,18 +26,50 @@ export function StandIn({ desk, state }: { desk: Desk; state: DeskState }) {
   const orphaned = field !== undefined && (field.quality === 'late' || field.quality === 'lost');
   const wanted = pad !== null && clock !== undefined && devices && (held || orphaned);
   const runs = isClock(field?.value) && field.value.running;
+  const back = state.desk?.sources.find((s) => s.waiting.length > 0);
   const press = () => {
     if (wanted)
       void desk.act({ kind: 'hand', source: pad.key, field: clock.key, do: runs ? 'stop' : 'start' });
   };
-  useKeys(wanted ? { k: press } : {});
-  if (!wanted) return null;
+  const giveBack = () => {
+    if (back) void desk.act({ kind: 'give-back', source: back.key });
+  };
+  useKeys({ ...(wanted ? { k: press } : {}), ...(back ? { g: giveBack } : {}) });
+  if (!wanted && !back) return null;
   return (
-    <p className={css[held ? 'uneasy' : 'bad']} role="status" aria-label="Clock by hand">
-      {held ? `${clock.label} by hand. ` : ''}
-      <Button main={!held} shortcut="K" onClick={press}>
-        {runs ? 'Stop the clock' : held ? 'Start the clock' : 'Run the clock by hand'}
-      </Button>
-    </p>
+    <>
+      {back && (
+        <p className={css['uneasy']} role="status" aria-label="Return control">
+          <Returning desk={desk} source={back} first={clock?.key} />
+          <Button main shortcut="G" onClick={giveBack}>
+            Return control
+          </Button>
+        </p>
+      )}
+      {wanted && (
+        <p className={css[held ? 'uneasy' : 'bad']} role="status" aria-label="Clock by hand">
+          {held && !back ? `${clock.label} by hand. ` : ''}
+          <Button main={!held} shortcut="K" onClick={press}>
+            {runs ? 'Stop the clock' : held ? 'Start the clock' : 'Run the clock by hand'}
+          </Button>
+        </p>
+      )}
+    </>
+  );
+}
+
+/** A source that is back, with a field that waits for it: what shows now, and what it says. */
+function Returning({ desk, source, first }: { desk: Desk; source: SourceState; first: string | undefined }) {
+  const now = useSeconds(desk.link.serverNow);
+  const words = (value: FieldValue) =>
+    isClock(value) ? clockText(clockAt(value, now)) : value === null ? 'blank' : String(value);
+  const shown = source.waiting.find((w) => w.field === first) ?? source.waiting[0]!;
+  const more = source.waiting.length - 1;
+  return (
+    <span>
+      {source.name} is back. {desk.def(shown.field)?.label ?? shown.field} {words(shown.held)}, there{' '}
+      {words(shown.back)}
+      {more > 0 ? ` and ${more} more. ` : '. '}
+    </span>
   );
 }

@@ -2,7 +2,7 @@ import type { FocusEvent } from 'react';
 import type { DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import type { DeskState } from './desk.ts';
 import { ageText, useSeconds } from './time.ts';
-import { Button } from '../../ui/Button.tsx';
+import { News } from '../../ui/News.tsx';
 import { Lamp } from '../../ui/Lamp.tsx';
 import css from './StatusLine.module.css';
 
@@ -22,16 +22,14 @@ const uneasy = ({ trouble }: SourceState, now: number) => trouble !== null && no
 
 /** One source in words: calm when it is live, plain when it is not. */
 function words(source: SourceState, now: number, runsClocks: boolean): string {
-  const never = source.lastWord === null;
-  const then = runsClocks ? ' Its clocks are stopped.' : never ? '' : ' What it said last stands.';
-  const since = never ? 'not heard yet' : `no word for ${ageText(now - source.lastWord!)}`;
+  const since = source.lastWord === null ? 'no data yet' : `last data ${ageText(now - source.lastWord)} ago`;
+  const stopped = runsClocks ? ' · clocks stopped' : '';
   switch (source.health) {
     case 'live':
       return source.rate ? `${source.name} live, ${source.rate} a second` : `${source.name} live`;
     case 'late':
-      return `${source.name} late: ${since}.${then}`;
     case 'lost':
-      return `${source.name} lost: ${since}.${then}`;
+      return `${source.name} ${source.health} · ${since}${stopped}`;
     case 'off':
       return `${source.name} off`;
   }
@@ -41,11 +39,10 @@ interface StatusProps {
   here: DeskState['here'];
   desk: DeskSnapshot;
   now: () => number;
-  onGiveBack: (source: string) => void;
 }
 
 /** The health of everything that the picture hangs on, in a line. */
-export function StatusLine({ here, desk, now, onGiveBack }: StatusProps) {
+export function StatusLine({ here, desk, now }: StatusProps) {
   const time = useSeconds(now);
   // A pad is always there, so it says nothing of how things are.
   const byHand = new Set(
@@ -66,7 +63,8 @@ export function StatusLine({ here, desk, now, onGiveBack }: StatusProps) {
     return words(source, time, runsClocks(source.key)) + also;
   };
   return (
-    <div className={css['line']} role="status" aria-label="Health">
+    <div className={css['line']} role="group" aria-label="Health">
+      <News label="Health news" text={news(here, desk, ill)} />
       {here === false && (
         <p className={css['bad']}>
           The server does not answer. The pictures hold; nothing can be changed until it is back.
@@ -78,15 +76,6 @@ export function StatusLine({ here, desk, now, onGiveBack }: StatusProps) {
         </p>
       )}
       {here && inUse.length === 0 && <p className={css['calm']}>No source is connected.</p>}
-      {here &&
-        inUse
-          .filter((s) => s.waiting > 0)
-          .map((s) => (
-            <p key={s.key} className={css['uneasy']}>
-              {s.name} is back; {s.waiting === 1 ? 'one field stays' : `${s.waiting} fields stay`} with
-              another. <Button onClick={() => onGiveBack(s.key)}>Give back</Button>
-            </p>
-          ))}
       {here && calm.length > 1 && ill.length < 2 && <p className={css['calm']}>{calm.length} sources live</p>}
       {here && first && (
         <details key={first.key} className={look(first, time)} data-health={first.health} onBlur={foldIn}>
@@ -112,6 +101,16 @@ export function StatusLine({ here, desk, now, onGiveBack }: StatusProps) {
       )}
     </div>
   );
+}
+
+/** What is worth saying aloud: what does not answer, and which source is not well; no seconds. */
+function news(here: DeskState['here'], desk: DeskSnapshot, ill: readonly SourceState[]): string {
+  if (here === false) return 'The server does not answer.';
+  if (here && !desk.database.ok) return 'The database does not answer.';
+  return ill
+    .filter((s) => s.health !== 'live')
+    .map((s) => `${s.name} ${s.health}.`)
+    .join(' ');
 }
 
 /** The look of one source's words: calm, uneasy, or plainly bad. */

@@ -47,14 +47,7 @@ export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; he
           </span>
         </p>
         {state.desk && <RecordingSign snapshot={state.desk} />}
-        {state.desk && (
-          <StatusLine
-            here={state.here}
-            desk={state.desk}
-            now={desk.link.serverNow}
-            onGiveBack={(source) => void desk.act({ kind: 'give-back', source })}
-          />
-        )}
+        {state.desk && <StatusLine here={state.here} desk={state.desk} now={desk.link.serverNow} />}
         <StandIn desk={desk} state={state} />
         <Button
           onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}

@@ -19,7 +19,7 @@ export interface DeskState {
   fields: ReadonlyMap<string, BoardField>;
   trace: Trace | null;
   /** What came of the last action from this page. */
-  said: { ok: boolean; text: string } | null;
+  said: Answer | null;
   /** Whether this page did something that it can take back. */
   canUndo: boolean;
 }
@@ -63,6 +63,8 @@ export interface RehearseAction {
 export interface Answer {
   ok: boolean;
   text: string;
+  /** Its answer has not come yet. */
+  pending?: boolean;
 }
 
 /** Replaces the element with the same key, or adds it. */
@@ -218,7 +220,10 @@ export class Desk implements BoardView {
   }
 
   private async post(action: DeskAction, id = newId()): Promise<Answer> {
-    const slow = setTimeout(() => this.set({ said: { ok: true, text: 'Under way…' } }), UNDER_WAY_AFTER);
+    const slow = setTimeout(
+      () => this.set({ said: { ok: true, text: 'Under way…', pending: true } }),
+      UNDER_WAY_AFTER,
+    );
     try {
       const response = await fetch('/api/actions', {
         method: 'POST',

@@ -181,7 +181,7 @@ export class DocumentSource {
     return this.reader.read({ ...this.last.fetched, map, look: true }, `${this.doc.key} looked at`);
   }
 
-  state(waiting = 0): SourceState {
+  state(waiting: SourceState['waiting'] = []): SourceState {
     const { key, name, transport } = this.doc;
     return {
       key,
