@@ -102,7 +102,7 @@ test('a controller that falls silent is late, then lost; its clock stops at its 
   await world.command({ kind: 'fault', fault: 'freeze', on: true });
   const status = page.getByRole('group', { name: 'Health' });
   await expect(status).toContainText('Controller late');
-  await expect(status).toContainText('Controller lost · last data');
+  await expect(status).toContainText('Controller lost, clocks stopped · last data');
   const stopped = await world.field('clock.game');
   expect(stopped).toMatchObject({ running: false, quality: 'lost' });
   await expect(layer(page, 'game clock')).toHaveText(stopped.text);

@@ -88,10 +88,12 @@ test('an unknown controller is connected by listening, stands by, takes over whe
   await world.command({ kind: 'fault', fault: 'freeze', on: true });
   await expect.poll(async () => (await world.field('home.score')).origin).toBe('arena-console');
   await world.command({ kind: 'fault', fault: 'freeze', on: false });
-  await expect(page.getByText('Controller is back; one field stays with another.')).toBeVisible();
+  await expect(page.getByRole('group', { name: 'Return control' })).toContainText(
+    'Controller is back: Home score 3, here 3',
+  );
   await page.waitForTimeout(4000);
   expect((await world.field('home.score')).origin).toBe('arena-console');
-  await button(page, 'Return control').click();
+  await page.getByRole('button', { name: /^Return control/ }).click();
   await expect.poll(async () => (await world.field('home.score')).origin).toBe('controller');
 
   // What is not saved waits while another source is switched off.

@@ -51,7 +51,7 @@ export function RecordingSign({ snapshot }: { snapshot: DeskSnapshot }) {
   if (!recording) return null;
   return (
     <a href="/tapes" className={css['recording']} aria-label="Recording">
-      <Circle size={11} fill="currentColor" /> Recording {clockText(recording.length)}
+      <Circle size={11} fill="currentColor" /> Rec {clockText(recording.length)}
     </a>
   );
 }

@@ -2,6 +2,7 @@ import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockAt, clockText } from '../../core/clock/clock.ts';
 import type { DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { News } from '../../ui/News.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Desk, DeskState } from './desk.ts';
 import { useSeconds } from './time.ts';
@@ -39,18 +40,19 @@ export function StandIn({ desk, state }: { desk: Desk; state: DeskState }) {
   return (
     <>
       {back && (
-        <p className={css['uneasy']} role="status" aria-label="Return control">
+        <div className={css['uneasy']} role="group" aria-label="Return control">
+          <News label="Return of a source" text={`${back.name} is back.`} />
           <Returning desk={desk} source={back} first={clock?.key} />
           <Button main shortcut="G" onClick={giveBack}>
             Return control
           </Button>
-        </p>
+        </div>
       )}
       {wanted && (
         <p className={css[held ? 'uneasy' : 'bad']} role="status" aria-label="Clock by hand">
-          {held && !back ? `${clock.label} by hand. ` : ''}
+          {held && !back ? 'By hand ' : ''}
           <Button main={!held} shortcut="K" onClick={press}>
-            {runs ? 'Stop the clock' : held ? 'Start the clock' : 'Run the clock by hand'}
+            {runs ? 'Stop clock' : held ? 'Start clock' : 'Run clock by hand'}
           </Button>
         </p>
       )}
@@ -64,12 +66,10 @@ function Returning({ desk, source, first }: { desk: Desk; source: SourceState; f
   const words = (value: FieldValue) =>
     isClock(value) ? clockText(clockAt(value, now)) : value === null ? 'blank' : String(value);
   const shown = source.waiting.find((w) => w.field === first) ?? source.waiting[0]!;
-  const more = source.waiting.length - 1;
   return (
-    <span>
-      {source.name} is back. {desk.def(shown.field)?.label ?? shown.field} {words(shown.held)}, there{' '}
-      {words(shown.back)}
-      {more > 0 ? ` and ${more} more. ` : '. '}
+    <span title={source.waiting.map((w) => desk.def(w.field)?.label ?? w.field).join(', ')}>
+      {source.name} is back: {shown.field === first ? '' : `${desk.def(shown.field)?.label ?? shown.field} `}
+      {words(shown.back)}, here {words(shown.held)}{' '}
     </span>
   );
 }

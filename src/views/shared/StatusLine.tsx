@@ -23,13 +23,13 @@ const uneasy = ({ trouble }: SourceState, now: number) => trouble !== null && no
 /** One source in words: calm when it is live, plain when it is not. */
 function words(source: SourceState, now: number, runsClocks: boolean): string {
   const since = source.lastWord === null ? 'no data yet' : `last data ${ageText(now - source.lastWord)} ago`;
-  const stopped = runsClocks ? ' · clocks stopped' : '';
+  const stopped = runsClocks ? ', clocks stopped' : '';
   switch (source.health) {
     case 'live':
       return source.rate ? `${source.name} live, ${source.rate} a second` : `${source.name} live`;
     case 'late':
     case 'lost':
-      return `${source.name} ${source.health} · ${since}${stopped}`;
+      return `${source.name} ${source.health}${stopped} · ${since}`;
     case 'off':
       return `${source.name} off`;
   }
@@ -56,6 +56,8 @@ export function StatusLine({ here, desk, now }: StatusProps) {
   // One that is well needs no name among several that are; what is not well is always named, the gravest first.
   const grave = (s: SourceState) => GRAVITY.indexOf(s.health) * 2 + (runsClocks(s.key) ? 0 : 1);
   const ill = inUse.filter((s) => !calm.includes(s)).sort((x, y) => grave(x) - grave(y));
+  // What asks for an answer stands alone.
+  const waits = desk.sources.some((s) => s.waiting.length > 0);
   const [first, ...others] = ill.length === 0 && calm.length === 1 ? calm : ill;
   const say = (source: SourceState) => {
     const { health, trouble } = source;
@@ -76,7 +78,9 @@ export function StatusLine({ here, desk, now }: StatusProps) {
         </p>
       )}
       {here && inUse.length === 0 && <p className={css['calm']}>No source is connected.</p>}
-      {here && calm.length > 1 && ill.length < 2 && <p className={css['calm']}>{calm.length} sources live</p>}
+      {here && calm.length > 1 && ill.length === 0 && !waits && (
+        <p className={css['calm']}>{calm.length} sources live</p>
+      )}
       {here && first && (
         <details key={first.key} className={look(first, time)} data-health={first.health} onBlur={foldIn}>
           <summary title={say(first)}>{say(first)}</summary>
