@@ -42,7 +42,7 @@ test('a web address is connected by seeing: values become readings, what repeats
   const row = page.locator('[data-reading="home shots"]');
   // The controller feeds the home shots already; these stand by.
   await button(page, 'Home shots?').click();
-  await expect(row.getByLabel('Place of home shots', { exact: true })).toHaveValue('2');
+  await expect(row.getByLabel('Priority of home shots', { exact: true })).toHaveValue('2');
   await button(page, 'of all player, wherever they stand').first().click();
   const table = page.getByRole('group', { name: 'Table Press box: player' });
   await expect(table).toContainText('28 rows at /statistics/team/player');
@@ -220,7 +220,7 @@ test('the patch shows what is missing and what clashes, is changed by dragging a
   await page.getByRole('button', { name: /^home shooting/ }).click();
   await page.getByRole('button', { name: 'Feed Home shots by home shooting' }).click();
   await expect(row('home.shots')).toContainText('Statistics · home shooting');
-  await page.getByRole('button', { name: 'Place of Controller for Home shots' }).click();
+  await page.getByRole('button', { name: 'Priority of Controller for Home shots' }).click();
   await expect(row('home.shots').getByText('3', { exact: true })).toBeVisible();
   await page.getByLabel('Find a field').fill('shots');
   await expect(page.locator('[data-field]')).toHaveCount(2);

@@ -166,7 +166,10 @@ test('take and clear by keyboard; inputs are previewed, saved and taken; a refus
   await page.keyboard.press('q');
   await expect(layer(page, 'home name')).toHaveText('Thornmere Herons');
   await page.keyboard.press('2');
-  await expect(second.locator('[data-item-tile="captain"]')).toHaveAttribute('aria-pressed', 'true');
+  // Another desk sees it, and keeps its own choice.
+  const there = second.locator('[data-item-tile="captain"]');
+  await expect(there).toContainText('next at another desk');
+  await expect(there).toHaveAttribute('aria-pressed', 'false');
   await page.getByLabel('Line').fill('Captain, five goals');
   await expect(page.locator('[data-picture="preview"] [data-layer="line"]')).toHaveText(
     'Captain, five goals',
@@ -176,8 +179,8 @@ test('take and clear by keyboard; inputs are previewed, saved and taken; a refus
   for (const p of [page, second]) {
     await expect(layer(p, 'line')).toHaveText('Captain, five goals');
     await expect(p.locator('[data-lane="lower"] header')).toContainText('ON AIR');
-    await expect(p.getByLabel('Line')).toHaveValue('Captain, five goals');
   }
+  await expect(page.getByLabel('Line')).toHaveValue('Captain, five goals');
   await page.getByLabel('Line').fill('Captain');
   await expect(page.locator('[data-lane="lower"] header')).toContainText('edited since');
   await expect(layer(second, 'line')).toHaveText('Captain, five goals');

@@ -60,7 +60,7 @@ test('an unknown controller is connected by listening, stands by, takes over whe
   await expect(row).toContainText('6–8');
   await button(page, 'Home score?').click();
   // The controller feeds this field already: the new source stands by behind it.
-  await expect(row.getByLabel('Place of home score')).toHaveValue('2');
+  await expect(row.getByLabel('Priority of home score')).toHaveValue('2');
   await expect(row.getByTitle('beside Controller, 1')).toContainText('of 2');
   await button(page, 'Save').click();
   await expect(lastAction(page)).toHaveText('Saved the source Arena console');
@@ -81,7 +81,7 @@ test('an unknown controller is connected by listening, stands by, takes over whe
 
   // By hand, it waits until it is told.
   await page.locator('[data-source="controller"]').click();
-  await page.getByLabel('Takes fields back').selectOption('by hand');
+  await page.getByLabel('Returns control').selectOption('by hand');
   await button(page, 'Save').click();
   await expect(lastAction(page)).toHaveText('Saved the source Controller');
   await expect.poll(async () => (await world.field('home.score')).origin).toBe('controller');

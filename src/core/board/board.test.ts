@@ -88,7 +88,8 @@ describe('parseTyped', () => {
     ['situation.horn', 'Yes', { value: true }],
     ['situation.horn', 'maybe', { problem: 'Horn is yes or no' }],
     ['situation.possession', 'home', { value: 'home' }],
-    ['home.name', 'x'.repeat(61), { problem: 'Home name is limited to 60 characters' }],
+    ['home.name', 'x'.repeat(80), { value: 'x'.repeat(80) }],
+    ['home.name', 'x'.repeat(121), { problem: 'Home name is limited to 120 characters' }],
   ])('%s typed as %j', (key, text, wanted) => expect(parseTyped(def(key), text, 50)).toEqual(wanted));
 });
 

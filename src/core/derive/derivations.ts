@@ -165,8 +165,15 @@ export class Derivations {
     const value = this.dependents.work(node);
     const trouble = troubleIn(node.value, node.scope);
     if (trouble) return void this.problems.set(key, trouble);
-    this.problems.delete(key);
+    this.warn(key, [...namesIn(node.value).fields]);
     this.set(key, value, now, changed, touched);
+  }
+
+  /** A name that stands for nothing reads as blank; that is worth a word as long as it stands. */
+  private warn(key: string, asked: readonly string[]): void {
+    const missing = asked.find((name) => !this.board.def(name));
+    if (missing === undefined) this.problems.delete(key);
+    else this.problems.set(key, `There is no field "${missing}"; it reads as blank.`);
   }
 
   private pick(key: string, now: number, changed: string[], touched: string[]): void {
@@ -209,7 +216,7 @@ export class Derivations {
       const doc = this.docs.get(key)!;
       const next = doc.what === 'pictures' ? this.pictured(doc, made) : made;
       const tokens = this.board.tables.put(next, ORIGIN, now);
-      this.problems.delete(key);
+      this.warn(key, maker.asked());
       changed.push(...tokens);
       if (tokens.length) tables.push(key);
     } catch (error) {

@@ -137,6 +137,15 @@ export class TableMaker {
     return { key: doc.key, name: doc.name, columns, rows };
   }
 
+  /** The names that its formulas ask for and that are no columns of its rows: fields of the board. */
+  asked(): string[] {
+    const [row] = this.made.values();
+    if (!row) return [];
+    const columns = new Set(Object.keys(row.pair[1]).map(columnName));
+    const names = [...this.computed.map((c) => c.names.fields.keys()), this.where?.fields.keys() ?? []];
+    return names.flatMap((all) => [...all]).filter((name) => !columns.has(name));
+  }
+
   /** A row before groups, order and limit: its columns, and whether the condition holds for it. */
   row(key: string): { row: Row; holds: boolean } | null {
     const made = this.made.get(key);

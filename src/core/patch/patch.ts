@@ -4,7 +4,8 @@ import { isClock, shifted, type ClockState, type FieldValue, type Scalar } from 
 import { followClock, parseClock, stoppedClock, type ClockReading } from '../clock/clock.ts';
 import { isClockReading, type Reading } from '../decode/reading.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
-import type { FieldDef } from '../sport/profile.ts';
+import { yesOrNo } from '../board/yes.ts';
+import { refuseValue, type FieldDef } from '../sport/profile.ts';
 import { evaluate, valueSchema, type Value } from '../value/value.ts';
 
 const patchSchema = v.object({
@@ -119,7 +120,7 @@ export class Patch {
   ): FieldValue | undefined {
     const def = this.defOf(link.field);
     const said = link.as ? converted(link.as, isClockReading(value) ? value.ms : value) : value;
-    if (def?.kind !== 'clock') return isClockReading(said) ? said.ms : said;
+    if (def?.kind !== 'clock') return plainFor(def, said);
     if (said === null) {
       this.clocks.delete(link.field);
       return null;
@@ -131,6 +132,30 @@ export class Patch {
     this.clocks.set(link.field, { state, said: clock.ms });
     return state;
   }
+}
+
+/** What was said, as a field that is no clock takes it. */
+function plainFor(def: FieldDef | undefined, said: Scalar | ClockReading): Scalar {
+  if (isClockReading(said)) return said.ms;
+  return def?.kind === 'flag' ? (yesOrNo(said) ?? said) : said;
+}
+
+/**
+ * What a field gets of a reading that was converted so: just what the board will have, or why it will refuse it. A clock
+ * is given stopped.
+ */
+export function fedBy(def: FieldDef, said: Scalar): { value: FieldValue } | { problem: string } {
+  if (def.kind !== 'clock') {
+    const value = plainFor(def, said);
+    const problem = refuseValue(def, value);
+    return problem ? { problem } : { value };
+  }
+  if (said === null) return { value: null };
+  const clock = asClock(said);
+  if (!clock) return { problem: `${def.label} is a clock, and "${said}" is none` };
+  const value = stoppedClock(clock.ms, def.direction, 0);
+  const problem = refuseValue(def, value);
+  return problem ? { problem } : { value };
 }
 
 /** What a conversion makes of a reading, which is the one thing that it knows: as an input, and by name in a formula. */

@@ -13,7 +13,7 @@ const TEAM: Record<string, Base> = {
 const GAME: Record<string, string> = { competition: 'Competition', venue: 'Venue', date: 'Date' };
 
 const defOf = (key: string, label: string, group: FieldDef['group'], kind: Base['kind']): FieldDef =>
-  kind === 'text' ? { key, label, group, kind, maxLength: 60 } : { key, label, group, kind };
+  kind === 'text' ? { key, label, group, kind, maxLength: 120 } : { key, label, group, kind };
 
 /** The fields that every game has, whatever the sport: the teams' names, colours and marks, competition, venue, date. */
 export const COMMON_FIELDS: readonly FieldDef[] = [

@@ -1,3 +1,4 @@
+import { yesOrNo } from '../board/yes.ts';
 import * as v from 'valibot';
 import { isClock, type FieldValue } from '../board/values.ts';
 import { clockText, parseClock, stoppedClock, type ClockForm } from '../clock/clock.ts';
@@ -137,8 +138,8 @@ export function parseTyped(
     value = Number(t);
   } else if (def.kind === 'derived') value = isPlainNumber(t) ? Number(t) : t;
   else if (def.kind === 'flag') {
-    if (!/^(yes|no|true|false)$/i.test(t)) return { problem: `${def.label} is yes or no` };
-    value = /^(yes|true)$/i.test(t);
+    if (yesOrNo(t) === null) return { problem: `${def.label} is yes or no` };
+    value = yesOrNo(t);
   } else if (def.kind === 'clock') {
     const reading = parseClock(t);
     if (!reading) return { problem: `${def.label} is a time such as 5:32, 34.5 or 18` };

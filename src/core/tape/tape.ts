@@ -81,6 +81,8 @@ export interface RehearsalState {
   length: number;
   /** The time of the show at the tape's moment 0: its position is the time now less this. */
   zero: number;
+  /** Where it stands, ms: exactly that while it is paused or sought. */
+  position: number;
   speed: number;
   playing: boolean;
   /** It goes to another moment just now. */

@@ -28,6 +28,8 @@ const docMapSchema = v.object({
         columns: v.pipe(v.array(column), v.minLength(1), v.maxLength(100)),
         /** The columns that tell rows apart. */
         keyed: v.pipe(v.array(nameSchema), v.minLength(1), v.maxLength(4)),
+        /** What becomes of it when a document has no rows for it: its last rows stay, or it is empty. */
+        whenEmpty: v.optional(v.picklist(['keep', 'clear'])),
         /** Rows beyond this many are left out. */
         limit: v.optional(wholeNumber(1, 5000), 2000),
       }),

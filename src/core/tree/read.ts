@@ -1,3 +1,4 @@
+import { yesOrNo } from '../board/yes.ts';
 import { own, setOwn } from '../board/own.ts';
 import type { Scalar } from '../board/values.ts';
 import { parseClock } from '../clock/clock.ts';
@@ -56,8 +57,7 @@ export function readPlain(name: string, value: Scalar | undefined, type: DocType
       return clock ? { name, raw, value: clock } : bad('a clock');
     }
     case 'flag':
-      if (/^(true|yes|y|1|x|on)$/i.test(text)) return { name, raw, value: true };
-      return /^(false|no|n|0|off|-)$/i.test(text) ? { name, raw, value: false } : bad('yes or no');
+      return yesOrNo(text) === null ? bad('yes or no') : { name, raw, value: yesOrNo(text) };
   }
 }
 

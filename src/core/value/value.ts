@@ -1,3 +1,4 @@
+import { yesOrNo } from '../board/yes.ts';
 import { own } from '../board/own.ts';
 import * as v from 'valibot';
 import { isClock, type FieldValue, type Scalar } from '../board/values.ts';
@@ -198,9 +199,12 @@ export function valueInWords(value: Value): string {
   return `${lookup.column} of ${row} in ${lookup.table}`;
 }
 
+/** Yes is written in many ways, and so is no. */
+const isSame = (is: Scalar, of: Scalar) => typeof of === 'boolean' && yesOrNo(is) === of;
+
 function caseHolds(c: Case, of: FieldValue): boolean {
   if (c.blank !== undefined && c.blank !== isBlank(of)) return false;
-  if (c.is !== undefined && (isClock(of) || !c.is.includes(of))) return false;
+  if (c.is !== undefined && (isClock(of) || !c.is.some((is) => is === of || isSame(is, of)))) return false;
   const n = isClock(of) ? of.value : of;
   if (c.min !== undefined && !(typeof n === 'number' && n >= c.min)) return false;
   if (c.max !== undefined && !(typeof n === 'number' && n <= c.max)) return false;

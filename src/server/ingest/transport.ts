@@ -47,7 +47,7 @@ type Opener<K extends ByteTransport['kind']> = (
 const tcp: Opener<'tcp'> = (t, silentAfter, events) => {
   const follow = (socket: Socket) => {
     socket.setNoDelay(true);
-    socket.setTimeout(silentAfter, () => socket.destroy(new Error('it fell silent')));
+    socket.setTimeout(silentAfter, () => socket.destroy(new Error('no data came any more')));
     socket.on('data', events.bytes);
   };
   let reason: string | null = null;

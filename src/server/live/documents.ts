@@ -18,7 +18,6 @@ interface Known {
 
 /** Decides a change of the game, of a sport profile or of what is derived. Throws a Refusal where it cannot be. */
 export function decideDocument(now: Known, request: DocumentRequestKind): Decision {
-  const { world } = now;
   switch (request.kind) {
     case 'put-document':
       return decidePut(now, request);

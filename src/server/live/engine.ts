@@ -24,6 +24,7 @@ import { Library } from '../media/library.ts';
 import { Deck, type DeckHost } from '../tape/deck.ts';
 import { DocumentProblem } from '../ingest/document/limits.ts';
 import { DocumentReader } from '../ingest/document/reader.ts';
+import { unseenSources } from '../tape/replay.ts';
 import { ShowTime } from '../../core/tape/show-time.ts';
 import type { Traced } from '../../core/trace/traced.ts';
 import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
@@ -183,6 +184,7 @@ export class Engine {
       sources: () => this.lines,
       bundles: () => [...this.bundles.values()],
       makeSources: (spread) => this.makeSources(spread, true),
+      offAir: () => unseenSources(this.world.profile, reader),
       shutLines: () => this.lines.stop(),
       openLines: () => {
         this.lines = this.makeSources((s) => this.spread(s), false);

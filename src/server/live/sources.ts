@@ -268,8 +268,13 @@ export class Sources {
    * sides exchanged, a new game, or what was before. Lines stay open; what they say next counts as ever.
    */
   become(change: (memory: IntakeMemory) => IntakeMemory, zero = this.now()): void {
+    const at = this.now();
     this.during(zero, () => this.recall(change(this.remember(zero)), zero));
+    this.became?.(this.remember(at), at);
   }
+
+  /** Is told when all that is known became something else, other than by what sources say. */
+  became: ((memory: IntakeMemory, at: number) => void) | null = null;
 
   /** Takes what a tape says, as it was at its moment `at` (ms); a document is read first. */
   async replay(entry: Extract<TapeEntry, { kind: 'said' }>, at: number, zero: number): Promise<void> {

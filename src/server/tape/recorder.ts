@@ -42,6 +42,7 @@ export class Recorder {
     this.note({ at: 0, kind: 'state', memory: sources.remember(zero) });
     for (const { source, said } of sources.newest()) this.note({ at: 0, kind: 'said', source, said });
     sources.recorder = (source, said, at) => this.hear(source, said, at);
+    sources.became = (memory, at) => this.note({ at: at - zero, kind: 'state', memory });
     this.timer = setInterval(() => void this.flush(), WRITE_EVERY);
   }
 
@@ -83,6 +84,7 @@ export class Recorder {
     this.over = true;
     clearInterval(this.timer);
     this.sources.recorder = null;
+    this.sources.became = null;
     this.problem = problem;
     if (problem) void this.flush();
   }

@@ -1,6 +1,6 @@
 import type { SourceBundle } from '../../core/source/source.ts';
 import { eighth, type ShowTime } from '../../core/tape/show-time.ts';
-import { lengthOf, type Part, type RehearsalState, type Tape } from '../../core/tape/tape.ts';
+import { lengthOf, type Part, type RehearsalState, type Tape, type TapeEntry } from '../../core/tape/tape.ts';
 import type { Sources } from '../live/sources.ts';
 import type { Spread } from '../live/surroundings.ts';
 import { bundlesAt, replayEntry, stateBefore } from './replay.ts';
@@ -15,6 +15,8 @@ export interface RehearsalHost {
   time: ShowTime;
   /** Sources that open no line, in place of those before; what they change goes to `spread`. */
   makeSources(spread: (s: Spread) => void): Sources;
+  /** Sources of their own over a board that nobody sees; `close` ends them. */
+  offAir(): { sources: Sources; close: () => void };
   /** Sends what changed to the pages. */
   spread(s: Spread): void;
   /** Looks at the silence of the sources in use. */
@@ -58,7 +60,8 @@ export class Rehearsal {
     const { key, zero, speed, playing, loop, maps, length } = this;
     const { name } = this.tape.head;
     const seeking = this.wanted !== null;
-    return { tape: key, name, length, zero, speed, playing, seeking, loop, maps };
+    const position = this.wanted ?? Math.min(length, this.position);
+    return { tape: key, name, length, zero, position, speed, playing, seeking, loop, maps };
   }
 
   play(): void {
@@ -155,35 +158,62 @@ export class Rehearsal {
     }
   }
 
-  private async say(): Promise<void> {
-    const entry = this.tape.entries[this.next++]!;
-    const saved = entry.kind === 'said' && entry.said.kind === 'bundle' && this.maps === 'today';
-    if (!saved) await replayEntry(entry, this.zero, this.sources, (at) => this.host.look(at));
+  /** By today's maps, what was saved while the tape was recorded changes nothing. */
+  private isSavedToday(entry: TapeEntry): boolean {
+    return this.maps === 'today' && entry.kind === 'said' && entry.said.kind === 'bundle';
   }
 
-  /** Goes to a moment: everything said until then is said at once, and pages see only where that led. */
+  private async say(): Promise<void> {
+    const entry = this.tape.entries[this.next++]!;
+    if (!this.isSavedToday(entry))
+      await replayEntry(entry, this.zero, this.sources, (at) => this.host.look(at));
+  }
+
+  /**
+   * Goes to a moment: what was said until then is said where nobody sees it, and the board becomes what that led to in
+   * one step.
+   */
   private async seek(to: number): Promise<void> {
     const { time } = this.host;
     time.run(0);
     const { entries } = this.tape;
-    this.gathered = { changed: new Set(), touched: new Set(), tables: new Set() };
-    this.zero = eighth(time.now() - to);
-    this.next = stateBefore(entries, to);
-    this.sources.stop();
-    this.sources = this.make(this.next);
+    const from = stateBefore(entries, to);
     this.host.told();
-    let since = performance.now();
-    while (!this.over && this.next < entries.length && entries[this.next]!.at <= to) {
-      await this.say();
-      if (performance.now() - since < TURN) continue;
-      await new Promise((go) => setImmediate(go));
-      since = performance.now();
-      // Whoever drags the position along does not wait for where it was.
-      if (this.wanted !== to) break;
+    const unseen = this.host.offAir();
+    try {
+      for (const bundle of this.bundles(from)) unseen.sources.put(bundle);
+      let next = from;
+      let since = performance.now();
+      while (!this.over && next < entries.length && entries[next]!.at <= to) {
+        const entry = entries[next++]!;
+        if (!this.isSavedToday(entry))
+          await replayEntry(entry, 0, unseen.sources, (at) => unseen.sources.look(at));
+        if (performance.now() - since < TURN) continue;
+        await new Promise((go) => setImmediate(go));
+        since = performance.now();
+        // Whoever drags the position along does not wait for where it was.
+        if (this.wanted !== to) return;
+      }
+      if (this.over) return;
+      this.show(to, next, unseen.sources);
+      for (const { source, said } of unseen.sources.newest())
+        await replayEntry({ kind: 'said', source, said, at: to }, this.zero, this.sources, () => {});
+    } finally {
+      unseen.close();
     }
-    if (this.over) return;
-    this.sendGathered();
     if (this.wanted === to) this.wanted = null;
     this.run();
+  }
+
+  /** Puts what is known of unseen sources at a moment on the board, all at once. */
+  private show(to: number, next: number, unseen: Sources): void {
+    const gathered = { changed: new Set<string>(), touched: new Set<string>(), tables: new Set<string>() };
+    this.gathered = gathered;
+    this.zero = eighth(this.host.time.now() - to);
+    this.next = next;
+    this.sources.stop();
+    this.sources = this.make(next);
+    this.sources.recall(unseen.remember(to), this.zero + to);
+    this.sendGathered();
   }
 }

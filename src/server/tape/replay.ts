@@ -43,8 +43,8 @@ export function stateBefore(entries: readonly TapeEntry[], at: number): number {
   return found;
 }
 
-/** A board of its own with a tape's sources, which nobody sees. */
-export function offAir(tape: Tape, profile: SportProfile, reader: DocumentReader) {
+/** Sources over a board of their own, which nobody sees. */
+export function unseenSources(profile: SportProfile, reader: DocumentReader) {
   const board = new Board(profile.fields);
   const hub = new Hub();
   const sources = new Sources({
@@ -57,12 +57,18 @@ export function offAir(tape: Tape, profile: SportProfile, reader: DocumentReader
     now: () => 0,
     tape: true,
   });
-  for (const bundle of bundlesAt(tape, 0)) sources.put(bundle);
   const close = () => {
     sources.stop();
     hub.close();
   };
   return { board, sources, close };
+}
+
+/** A board of its own with a tape's sources, which nobody sees. */
+export function offAir(tape: Tape, profile: SportProfile, reader: DocumentReader) {
+  const made = unseenSources(profile, reader);
+  for (const bundle of bundlesAt(tape, 0)) made.sources.put(bundle);
+  return made;
 }
 
 /** What was known just before the entry of a number, with times counted from `from`, ms of the tape. */

@@ -1,3 +1,4 @@
+import { counted } from '../../ui/words.ts';
 import { useEffect, useMemo, useState } from 'react';
 import { Plus } from 'lucide-react';
 import type { Derived } from '../../core/derive/derived.ts';
@@ -128,7 +129,7 @@ function Data({ desk, state, snapshot }: Seen) {
         <ul>
           {plain
             .filter((t) => search.finds(t.name, t.key))
-            .map((t) => entry(t.key, t.name, `${t.rows.length} rows from ${t.origin}`))}
+            .map((t) => entry(t.key, t.name, `${counted(t.rows.length, 'row')} from ${t.origin}`))}
         </ul>
       </aside>
       {current ? (

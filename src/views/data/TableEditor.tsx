@@ -279,7 +279,7 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
               <Button
                 onClick={() => set({ sort: replace(table.sort, i, { ...s, descending: !s.descending }) })}
               >
-                {s.descending ? 'most first' : 'least first'}
+                {s.descending ? 'Descending' : 'Ascending'}
               </Button>
               {out(`Remove sort ${i + 1}`, () => set({ sort: replace(table.sort, i, null) }))}
             </span>
@@ -320,7 +320,7 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
         </Step>
       </section>
       <section className={shell['panel']} aria-label="Result">
-        <h2>What comes of it now</h2>
+        <h2>Result</h2>
         {typeof made === 'string' ? (
           <p className={shell['refused']}>{made}</p>
         ) : (

@@ -57,7 +57,7 @@ export function TeamPanel({ side, team, library, onChange }: Props) {
             {colour('Alternate kit', alternate.colour, (value) =>
               set({ alternate: { ...alternate, colour: value } }),
             )}
-            {colour('its second', alternate.second ?? team.second, (second) =>
+            {colour('Second colour', alternate.second ?? team.second, (second) =>
               set({ alternate: { ...alternate, second } }),
             )}
             <label>
@@ -241,8 +241,8 @@ function Import({
           </label>
         ))}
         <label>
-          <input type="checkbox" checked={replace} onChange={(e) => setReplace(e.target.checked)} /> who is
-          not on the sheet goes
+          <input type="checkbox" checked={replace} onChange={(e) => setReplace(e.target.checked)} /> Remove
+          players not in the file
         </label>
       </div>
       <ul className={css['changes']}>

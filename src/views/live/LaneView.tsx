@@ -1,4 +1,4 @@
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { preflight } from '../../core/show/preflight.ts';
 import { editedSince, type Item, type Lane, type Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/template/layers.ts';
@@ -25,7 +25,7 @@ interface Props {
 
 /** One zone at hand: what is on, what is next, its inputs and how it will look, take and clear. */
 export function LaneView({ desk, zone, lane, items, templates, fields, keys, digits }: Props) {
-  const [chosen, choose] = useChosen(lane, (item) => desk.act({ kind: 'next', zone: zone.key, item }));
+  const [chosen, choose] = useChosen(lane, (item) => void desk.act({ kind: 'next', zone: zone.key, item }));
   const next = items.find((i) => i.id === chosen) ?? items[0];
   const template = templates.find((t) => t.key === next?.template);
   const { inputs, unsaved, edit, flush } = useDraft(desk, next);
@@ -97,7 +97,10 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys, dig
                   data-item-tile={item.id}
                 >
                   <span className={css['number']}>{item.number}</span>
-                  <span className={css['name']}>{item.name}</span>
+                  <span className={css['name']}>
+                    {item.name}
+                    {item.id === lane.next && item.id !== next?.id && <em>next at another desk</em>}
+                  </span>
                   {item.id === onAir?.item ? <OnAir /> : digits && i < 9 && <KeyCap>{i + 1}</KeyCap>}
                 </button>
               </li>
@@ -131,21 +134,26 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys, dig
 }
 
 /**
- * The item that is next in a lane, and the way to choose another. A choice made here holds at once, before the
- * server knows of it, so that a take pressed right after it takes what was chosen.
+ * The item that is next in a lane at this desk, and the way to choose another. Each desk has a choice of its own, which
+ * nobody else moves; what was chosen last anywhere is told to all.
  */
-function useChosen(
-  lane: Lane,
-  send: (item: string) => Promise<unknown>,
-): [string | null, (item: string) => void] {
-  const [mine, setMine] = useState<string | null>(null);
-  const underWay = useRef(0);
+function useChosen(lane: Lane, send: (item: string) => void): [string | null, (item: string) => void] {
+  const place = `foothill.next.${lane.zone}`;
+  const [mine, setMine] = useState<string | null>(() => {
+    try {
+      return sessionStorage.getItem(place) ?? lane.next;
+    } catch {
+      return lane.next;
+    }
+  });
   const choose = (item: string) => {
-    underWay.current++;
     setMine(item);
-    void send(item).then(() => {
-      if (--underWay.current === 0) setMine(null);
-    });
+    try {
+      sessionStorage.setItem(place, item);
+    } catch {
+      // Where nothing can be stored the choice lasts as long as the page.
+    }
+    send(item);
   };
   return [mine ?? lane.next, choose];
 }

@@ -307,8 +307,8 @@ function FieldRow({ line, field, now, carried, onLink, onUnlink, onMove }: RowPr
             {feeders.length > 1 && (
               <button
                 type="button"
-                title={`Its place: ${f.place}. Press to put it ${i === 0 ? 'behind the next' : 'first'}.`}
-                aria-label={`Place of ${f.sourceName} for ${def.label}`}
+                title={`Priority ${f.place}. Press to put it ${i === 0 ? 'behind the next' : 'first'}.`}
+                aria-label={`Priority of ${f.sourceName} for ${def.label}`}
                 onClick={() =>
                   onMove(
                     f.source,
@@ -329,7 +329,7 @@ function FieldRow({ line, field, now, carried, onLink, onUnlink, onMove }: RowPr
             </button>
           </span>
         ))}
-        {trouble === 'conflict' && <em>Two sources have one place: give one another.</em>}
+        {trouble === 'conflict' && <em>Two sources have the same priority; change one.</em>}
         {trouble === 'unfed' && <em>Nothing feeds it.</em>}
       </span>
     </div>

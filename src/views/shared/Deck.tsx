@@ -19,6 +19,8 @@ export function usePosition(desk: Desk, rehearsal: DeskSnapshot['rehearsal']): n
     return () => clearInterval(timer);
   }, [running]);
   if (!rehearsal) return null;
+  // What stands, stands: nothing is worked out from a time that is measured again and again.
+  if (!rehearsal.playing || rehearsal.seeking) return rehearsal.position;
   return Math.min(rehearsal.length, Math.max(0, desk.link.serverNow() - rehearsal.zero));
 }
 

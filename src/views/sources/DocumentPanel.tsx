@@ -73,6 +73,26 @@ export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles,
           </span>
         )}
       </div>
+      {(looked?.format === 'CSV' || looked?.format === 'XLSX') && (
+        <label>
+          Headings in row{' '}
+          <input
+            type="number"
+            min="0"
+            max="1000"
+            value={map?.heading ?? ''}
+            placeholder="found"
+            title="Counted from 1; 0 where there are none; found where nothing is written"
+            onChange={(e) =>
+              onChange(
+                withDocument(bundle, {
+                  heading: e.target.value === '' ? undefined : Number(e.target.value),
+                }),
+              )
+            }
+          />
+        </label>
+      )}
       {look?.problem && looked && <p className={css['refused']}>{look.problem}</p>}
       {looked && <Tree root={looked.tree} named={new Set(map?.readings.map((r) => r.place))} onPick={pick} />}
       {picked && (

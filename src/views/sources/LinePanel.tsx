@@ -110,7 +110,7 @@ export function LinePanel({
         )}
         {t.kind !== 'hand' && (
           <label title="After it was silent and another source stood in for it">
-            Takes fields back{' '}
+            Returns control{' '}
             <select value={source.back} onChange={(e) => set({ back: e.target.value as typeof source.back })}>
               <option value="stoppage">at a stoppage</option>
               <option value="at-once">at once</option>

@@ -36,7 +36,7 @@ function kindText(r: ReadingDef): string {
 export function valueOf(frame: Uint8Array | null, def: ReadingDef): string {
   if (!frame) return '–';
   const reading = readValue(frame, { ...def, name: def.name || 'reading' });
-  if (!reading) return 'no word';
+  if (!reading) return 'no data';
   if (reading.problem) return reading.problem;
   const { value } = reading;
   return sayValue(value ?? null);

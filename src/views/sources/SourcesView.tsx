@@ -294,7 +294,7 @@ function StateLine({ desk, state }: { desk: Desk; state: SourceState | undefined
       ? holds
         ? 'nothing was pressed yet'
         : 'not heard yet'
-      : `last word ${ageText(now - lastWord)} ago`,
+      : `last data ${ageText(now - lastWord)} ago`,
     changedAt == null ? '' : `changed ${ageText(now - changedAt)} ago`,
     counts.good || counts.badChecks ? `${counts.good} good` : '',
     counts.badChecks ? `${counts.badChecks} bad` : '',
@@ -312,7 +312,7 @@ function StateLine({ desk, state }: { desk: Desk; state: SourceState | undefined
 
 const NEXT = {
   bytes:
-    'Say where the device is reached, then press Connect. Next, Foothill finds its frames and you name its bytes.',
+    'Say where the device is reached, then press Connect. Next, Foothill finds its frames and you label its data.',
   documents:
     'Say where the document is, then press Connect. Next, you see what it holds and pick readings and tables from it.',
   hand: 'Press Connect, and a pad stands in for a controller.',

@@ -21,7 +21,7 @@ export function Steps({ bundle, kept, heard }: Props) {
   const steps = [
     { name: 'Reach it', done: heard },
     ...(delivery === 'bytes' ? [{ name: 'Find its frames', done: map !== null || document !== null }] : []),
-    { name: delivery === 'bytes' ? 'Name its bytes' : 'Pick values and tables', done: named },
+    { name: delivery === 'bytes' ? 'Label data' : 'Pick values and tables', done: named },
     { name: 'Say what they feed', done: feeds },
     { name: 'Save', done: feeds && kept },
   ];

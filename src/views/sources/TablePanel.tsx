@@ -1,3 +1,6 @@
+import { useState } from 'react';
+import { parsePlace } from '../../core/tree/place.ts';
+import { counted } from '../../ui/words.ts';
 import type { DocTable, DocType } from '../../core/tree/doc-map.ts';
 import type { TableRead } from '../../core/tree/read.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -37,8 +40,25 @@ export function TablePanel({ table, read, onChange }: Props) {
         </label>
         <code>{table.key}</code>
         <span className={css['counts']}>
-          {read ? `${read.rows.length} rows` : 'not read yet'} at {table.rows}
+          {read ? counted(read.rows.length, 'row') : 'not read yet'} at {table.rows}
         </span>
+        <label>
+          When empty{' '}
+          <select
+            value={table.whenEmpty ?? 'clear'}
+            aria-label={`When ${table.name} is empty`}
+            onChange={(e) => onChange({ ...table, whenEmpty: e.target.value as 'keep' | 'clear' })}
+          >
+            <option value="clear">clear it</option>
+            <option value="keep">keep the last rows</option>
+          </select>
+        </label>
+        <NewColumn
+          taken={names}
+          onAdd={(name, place) =>
+            onChange({ ...table, columns: [...table.columns, { name, place, as: 'text' }] })
+          }
+        />
         <Button onClick={() => onChange(null)} aria-label={`Remove the table ${table.name}`}>
           Remove
         </Button>
@@ -127,5 +147,45 @@ export function TablePanel({ table, read, onChange }: Props) {
       </div>
       {rows.length > SHOWN && <p className={css['counts']}>and {rows.length - SHOWN} more</p>}
     </div>
+  );
+}
+
+/** One more column, from anywhere: of the row itself, or of an element above it, such as the club of a player. */
+function NewColumn({
+  taken,
+  onAdd,
+}: {
+  taken: readonly string[];
+  onAdd: (name: string, place: string) => void;
+}) {
+  const [place, setPlace] = useState('');
+  const wanted = place.split('/').at(-1)!.replace(/^@/, '') || 'column';
+  const good = place.trim() !== '' && parsePlace(place) !== null;
+  const add = () => {
+    let name = wanted;
+    for (let n = 2; taken.includes(name); n++) name = `${wanted} ${n}`;
+    onAdd(name, place.trim());
+    setPlace('');
+  };
+  return (
+    <form
+      className={css['column']}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (good) add();
+      }}
+    >
+      <input
+        value={place}
+        size={16}
+        placeholder="../@name"
+        aria-label="Place of a new column"
+        title="Seen from the row: name, ../@name for the element above, ../../@name for the next"
+        onChange={(e) => setPlace(e.target.value)}
+      />
+      <Button type="submit" disabled={!good}>
+        Add column
+      </Button>
+    </form>
   );
 }

@@ -102,16 +102,15 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
         {known && beside.length > 0 && (
           <label title={beside.map((o) => `beside ${o.name}, ${o.priority}`).join('\n')}>
             {' '}
-            place{' '}
+            Priority{' '}
             <input
               type="number"
               min="1"
               max="9"
               value={known.priority ?? 1}
-              aria-label={`Place of ${name}`}
+              aria-label={`Priority of ${name}`}
               onChange={(e) => link(name, { priority: Number(e.target.value) || 1 })}
-            />{' '}
-            of {beside.length + 1}
+            />
           </label>
         )}
         {def?.kind === 'clock' && (
@@ -139,7 +138,11 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
                 key={cases}
                 defaultValue={cases}
                 placeholder={
-                  def?.kind === 'choice' ? `H=${def.choices[0]}` : def?.kind === 'clock' ? 'seconds' : 'it is'
+                  def?.kind === 'choice'
+                    ? `H=${def.choices[0]}`
+                    : def?.kind === 'clock'
+                      ? 'seconds'
+                      : 'No conversion'
                 }
                 aria-label={`Conversion of ${name}`}
                 size={12}
@@ -159,6 +162,7 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
           <Conversion
             value={known.as ?? { input: 'reading' }}
             now={nowOf(name)}
+            feeds={def}
             sample={sampleOf?.(name)}
             label={`the conversion of ${name}`}
             onChange={(as) => link(name, { as })}
@@ -174,12 +178,14 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
 function Conversion({
   value,
   now,
+  feeds,
   sample,
   label,
   onChange,
 }: {
   value: Value;
   now: Scalar;
+  feeds: FieldDef | undefined;
   sample: Scalar | undefined;
   label: string;
   onChange: (value: Value) => void;
@@ -189,6 +195,7 @@ function Conversion({
     defs: [],
     tables: [],
     inputs: { reading: now },
+    feeds,
     now: `the reading now: ${typedText(now) || 'blank'}`,
     captured: sample === undefined ? undefined : { reading: typedText(sample) },
     scope: { field: reading, input: reading },

@@ -1,5 +1,5 @@
 import { useRef, useState } from 'react';
-import { readFormula } from '../../core/value/formula.ts';
+import { keyInFormula, readFormula, type Formula, type FormulaProblem } from '../../core/value/formula.ts';
 import { completions } from './context.ts';
 import css from './ValueEditor.module.css';
 
@@ -9,6 +9,14 @@ interface Props {
   names: readonly string[];
   label: string;
   onChange: (text: string) => void;
+}
+
+/** The formula, or the first of its names that stands for nothing. */
+function known(read: Formula | FormulaProblem, names: readonly string[]): Formula | FormulaProblem {
+  if (!('run' in read)) return read;
+  for (const [name, at] of read.fields)
+    if (!names.includes(name)) return { problem: `There is no field "${name}".`, at };
+  return read;
 }
 
 /** A formula as it is typed: names complete themselves, and what is wrong is marked where it is wrong. */
@@ -22,7 +30,8 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
     setSeen(text);
     setDraft(text);
   }
-  const read = draft.trim() === '' ? { problem: 'A formula is missing.', at: 0 } : readFormula(draft);
+  const read =
+    draft.trim() === '' ? { problem: 'A formula is missing.', at: 0 } : known(readFormula(draft), names);
   const change = (next: string, caret: number) => {
     setDraft(next);
     const { from, found } = completions(next, caret, names);
@@ -35,12 +44,13 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
   const complete = (name: string) => {
     const caret = input.current?.selectionStart ?? draft.length;
     const from = open?.from ?? caret;
-    const next = draft.slice(0, from) + name + draft.slice(caret);
-    change(next, from + name.length);
+    const written = keyInFormula(name);
+    const next = draft.slice(0, from) + written + draft.slice(caret);
+    change(next, from + written.length);
     setOpen(null);
     requestAnimationFrame(() => {
       input.current?.focus();
-      input.current?.setSelectionRange(from + name.length, from + name.length);
+      input.current?.setSelectionRange(from + written.length, from + written.length);
     });
   };
   return (

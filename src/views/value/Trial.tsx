@@ -1,5 +1,6 @@
 import { useState } from 'react';
-import { typedText } from '../../core/sport/profile.ts';
+import { fedBy } from '../../core/patch/patch.ts';
+import { typedText, type FieldDef } from '../../core/sport/profile.ts';
 import { isClock } from '../../core/board/values.ts';
 import { evaluate, namesIn, troubleIn, type Scope, type Value } from '../../core/value/value.ts';
 import { RowChooser } from './RowChooser.tsx';
@@ -33,7 +34,7 @@ export function Trial({ value, context }: Props) {
     ({ scope, problem } = sampleScope(context, Object.fromEntries(asked.map((key) => [key, textOf(key)]))));
   return (
     <div className={css['trial']}>
-      <Result value={value} scope={scope} />
+      <Result value={value} scope={scope} feeds={context.feeds} />
       {(asked.length > 0 || tables.length > 0) && (
         <label>
           of{' '}
@@ -79,12 +80,14 @@ export function Trial({ value, context }: Props) {
 }
 
 /** Says what a value gives in a scope: its content, or why it has none. */
-function Result({ value, scope }: { value: Value; scope: Scope }) {
-  const trouble = troubleIn(value, scope);
-  const now = evaluate(value, scope);
+function Result({ value, scope, feeds }: { value: Value; scope: Scope; feeds: FieldDef | undefined }) {
+  const made = evaluate(value, scope);
+  const fed = feeds && !isClock(made) ? fedBy(feeds, made) : { value: made };
+  const trouble = troubleIn(value, scope) ?? ('problem' in fed ? fed.problem : null);
+  const now = 'value' in fed ? fed.value : null;
   return (
     <output className={css['result']} data-trouble={trouble !== null} aria-label="Result">
-      {trouble ?? (isClock(now) ? 'a clock' : typedText(now) || 'blank')}
+      {trouble ?? (isClock(now) && !feeds ? 'a clock' : typedText(now) || 'blank')}
     </output>
   );
 }

@@ -1,3 +1,4 @@
+import { yesOrNo } from '../../core/board/yes.ts';
 import type { Row } from '../../core/board/tables.ts';
 import { isClock, type FieldValue, type Scalar } from '../../core/board/values.ts';
 import { parseTyped, type FieldDef } from '../../core/sport/profile.ts';
@@ -13,6 +14,8 @@ export interface ValueContext {
   /** Inputs that are there, with what they hold now; a conversion has one, its reading. */
   inputs: Readonly<Record<string, Scalar>>;
   scope: Scope;
+  /** The field that it feeds: what that makes of it is the result. */
+  feeds?: FieldDef | undefined;
   /** What holds now, in words. */
   now: string;
   /** Its inputs as they stood when a sample was captured, as they would be typed. */
@@ -21,13 +24,11 @@ export interface ValueContext {
 
 /** A plain value as it is typed where nothing says of which kind it is: numbers and yes or no are what they say. */
 export const plainTyped = (text: string): Scalar =>
-  /^yes$/i.test(text)
-    ? true
-    : /^no$/i.test(text)
-      ? false
-      : text !== '' && String(Number(text)) === text
-        ? Number(text)
-        : text;
+  /^(yes|no)$/i.test(text)
+    ? yesOrNo(text)
+    : text !== '' && String(Number(text)) === text
+      ? Number(text)
+      : text;
 
 /** A scope in which these fields and inputs say what was typed for them; `problem` where one cannot be read so. */
 export function sampleScope(
@@ -130,7 +131,7 @@ export function completions(
   caret: number,
   names: readonly string[],
 ): { from: number; found: string[] } {
-  const word = /[A-Za-z_][\w.]*$/.exec(text.slice(0, caret))?.[0] ?? '';
+  const word = /[A-Za-z_][\w.]*(?:-[\w.]+)*$/.exec(text.slice(0, caret))?.[0] ?? '';
   const from = caret - word.length;
   if (word === '') return { from, found: [] };
   const low = word.toLowerCase();

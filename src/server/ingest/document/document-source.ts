@@ -4,6 +4,7 @@ import { addressOf, type DocumentTransport, type SourceDoc } from '../../../core
 import { tracedKey, type CellAt } from '../../../core/trace/traced.ts';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
 import type { Found } from '../../../core/tree/find.ts';
+import type { TableRead } from '../../../core/tree/read.ts';
 import type { SourceState } from '../../../core/wire/wire.ts';
 import { sourceMemory, type SourceMemory } from '../../../core/tape/memory.ts';
 import type { Said } from '../../../core/tape/tape.ts';
@@ -219,8 +220,25 @@ export class DocumentSource {
     this.changedAt = now;
     this.recent.push(now);
     this.last = { fetched: { bytes, type }, readings: done.readings, at: now, format: done.format };
-    this.ears.read(done, now);
+    this.ears.read({ readings: done.readings, tables: this.told(done.tables) }, now);
     this.heard();
+  }
+
+  /** How many rows each table had when it had any. */
+  private readonly rows = new Map<string, number>();
+
+  /** The tables as they count: one that is empty all at once says so, and keeps its last rows where that is wanted. */
+  private told(tables: readonly TableRead[]): TableRead[] {
+    return tables.flatMap((table) => {
+      const before = this.rows.get(table.key) ?? 0;
+      if (table.rows.length > 0) this.rows.set(table.key, table.rows.length);
+      if (table.rows.length > 0 || before === 0) return [table];
+      const def = this.map?.tables.find((t) => t.key === table.key);
+      const problems = [`${def?.name ?? table.key}: 0 rows, ${before} before`, ...table.problems];
+      if (def?.whenEmpty !== 'keep') return [{ ...table, problems }];
+      this.complain(`${problems[0]}; the last rows are kept`);
+      return [];
+    });
   }
 
   private failed(text: string): void {
