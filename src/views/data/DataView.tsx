@@ -145,10 +145,10 @@ function Data({ desk, state, snapshot }: Seen) {
           trail={trail}
         />
       ) : (
-        <main className={shell['editor']}>
+        <div className={shell['editor']}>
           {table ? (
             <section className={shell['panel']} aria-label={table.name}>
-              <h1>{table.name}</h1>
+              <h2>{table.name}</h2>
               <p className={shell['dim']}>
                 From {table.origin},{' '}
                 {table.quality === 'ok' ? 'its source speaks' : `its source is ${table.quality}`}. Also at{' '}
@@ -164,7 +164,7 @@ function Data({ desk, state, snapshot }: Seen) {
             </p>
           )}
           <Traced trail={trail} state={state} />
-        </main>
+        </div>
       )}
     </>
   );
@@ -225,7 +225,7 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
     if (isNew) onSelect(key);
   };
   return (
-    <main className={shell['editor']}>
+    <div className={shell['editor']}>
       <header className={`${shell['bar']} ${css['entry']}`}>
         <input
           value={draft.name}
@@ -299,6 +299,6 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
         <PickEditor pick={draft} snapshot={snapshot} desk={desk} onChange={setDraft} />
       )}
       <Traced trail={trail} state={state} />
-    </main>
+    </div>
   );
 }

@@ -184,11 +184,11 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
       />
     );
   return (
-    <main className={shell['editor']}>
+    <div className={shell['editor']}>
       <header className={shell['bar']}>
-        <h1>
+        <h2>
           {draft.home.name} v {draft.away.name}
-        </h1>
+        </h2>
         <Button main={dirty} disabled={!dirty} onClick={() => void save()}>
           {isNew ? 'Make this game' : 'Save'}
         </Button>
@@ -288,7 +288,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
         ))}
       </div>
       <PeoplePanel game={draft} onChange={set} />
-    </main>
+    </div>
   );
 }
 

@@ -82,10 +82,10 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
     }
   };
   return (
-    <main className={shell['editor']}>
+    <div className={shell['editor']}>
       <div className={css['head']}>
         <header className={shell['bar']}>
-          <h1>{draft.name || 'A sport'}</h1>
+          <h2>{draft.name || 'A sport'}</h2>
           <Button main={dirty} disabled={!dirty || problems.length > 0} onClick={() => void save()}>
             Save the sport
           </Button>
@@ -310,6 +310,6 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
           </p>
         </section>
       )}
-    </main>
+    </div>
   );
 }

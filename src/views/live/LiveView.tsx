@@ -6,7 +6,7 @@ import { BoardPanel } from './BoardPanel.tsx';
 import { Desk, useDesk } from '../shared/desk.ts';
 import { LaneView } from './LaneView.tsx';
 import { Picture } from './Picture.tsx';
-import { TopBar } from '../shared/TopBar.tsx';
+import { Heading, TopBar } from '../shared/TopBar.tsx';
 import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
 import { TracePanel } from './TracePanel.tsx';
@@ -54,65 +54,68 @@ export default function LiveView() {
       <div className={css['top']}>
         <TopBar desk={desk} state={state} here="/live" />
       </div>
-      <div className={css['left']}>
-        <Picture
-          output={snapshot.output}
-          lanes={snapshot.lanes}
-          nameOf={nameOf}
-          zones={zones === 'on'}
-          onTrace={trail.start}
-        />
-        <LastWord state={state} now={desk.link.realNow}>
-          <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
-            Undo
-          </Button>
-          <Button
-            shortcut="Z"
-            aria-pressed={zones === 'on'}
-            onClick={() => setZones(zones === 'on' ? 'off' : 'on')}
-          >
-            {zones === 'on' ? 'Hide zones' : 'Show zones'}
-          </Button>
-        </LastWord>
-        {snapshot.output.zones.map((zone, i) => {
-          const lane = snapshot.lanes.find((l) => l.zone === zone.key);
-          if (!lane) return null;
-          return (
-            <LaneView
-              key={zone.key}
-              desk={desk}
-              zone={zone}
-              lane={lane}
-              items={itemsOf(zone.key)}
-              templates={snapshot.templates}
-              fields={fields}
-              digits={zone.key === chooser}
-              keys={LANE_KEYS[i % LANE_KEYS.length]!}
-            />
-          );
-        })}
-      </div>
-      <div className={css['right']}>
-        <BoardPanel
-          defs={snapshot.defs}
-          fields={fields}
-          sources={snapshot.sources}
-          picture={desk.picture}
-          now={now}
-          selected={selected}
-          onSelect={select}
-        />
-        {def && field ? (
-          <TracePanel key={def.key} desk={desk} def={def} field={field} trace={state.trace} trail={trail} />
-        ) : trail.at ? (
-          <Tracing trail={trail} trace={state.trace} />
-        ) : (
-          <p className={css['hint']}>
-            Choose a field, or click on the picture, to see where a value comes from; a field can be held by a
-            pin.
-          </p>
-        )}
-      </div>
+      <main className={css['main']}>
+        <Heading here="/live" />
+        <div className={css['left']}>
+          <Picture
+            output={snapshot.output}
+            lanes={snapshot.lanes}
+            nameOf={nameOf}
+            zones={zones === 'on'}
+            onTrace={trail.start}
+          />
+          <LastWord state={state} now={desk.link.realNow}>
+            <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
+              Undo
+            </Button>
+            <Button
+              shortcut="Z"
+              aria-pressed={zones === 'on'}
+              onClick={() => setZones(zones === 'on' ? 'off' : 'on')}
+            >
+              {zones === 'on' ? 'Hide zones' : 'Show zones'}
+            </Button>
+          </LastWord>
+          {snapshot.output.zones.map((zone, i) => {
+            const lane = snapshot.lanes.find((l) => l.zone === zone.key);
+            if (!lane) return null;
+            return (
+              <LaneView
+                key={zone.key}
+                desk={desk}
+                zone={zone}
+                lane={lane}
+                items={itemsOf(zone.key)}
+                templates={snapshot.templates}
+                fields={fields}
+                digits={zone.key === chooser}
+                keys={LANE_KEYS[i % LANE_KEYS.length]!}
+              />
+            );
+          })}
+        </div>
+        <div className={css['right']}>
+          <BoardPanel
+            defs={snapshot.defs}
+            fields={fields}
+            sources={snapshot.sources}
+            picture={desk.picture}
+            now={now}
+            selected={selected}
+            onSelect={select}
+          />
+          {def && field ? (
+            <TracePanel key={def.key} desk={desk} def={def} field={field} trace={state.trace} trail={trail} />
+          ) : trail.at ? (
+            <Tracing trail={trail} trace={state.trace} />
+          ) : (
+            <p className={css['hint']}>
+              Choose a field, or click on the picture, to see where a value comes from; a field can be held by
+              a pin.
+            </p>
+          )}
+        </div>
+      </main>
     </div>
   );
 }

@@ -143,7 +143,7 @@ function Library({ desk, state, snapshot }: Seen) {
           </p>
         ))}
       </aside>
-      <main
+      <div
         className={css['grid']}
         data-over={over}
         onDragOver={(event) => {
@@ -178,7 +178,7 @@ function Library({ desk, state, snapshot }: Seen) {
               : 'No picture is like that.'}
           </p>
         )}
-      </main>
+      </div>
       {current && (
         <Details
           key={current.path}

@@ -101,7 +101,7 @@ function Patch({ desk, state, snapshot }: Seen) {
           <p className={shell['dim']}>No source is connected yet. Add one under Sources.</p>
         )}
       </aside>
-      <main className={shell['editor']}>
+      <div className={shell['editor']}>
         <header className={shell['bar']}>
           {search.box}
           {(
@@ -160,7 +160,7 @@ function Patch({ desk, state, snapshot }: Seen) {
           );
         })}
         {wanted.length === 0 && <p className={shell['waiting']}>No field is like that.</p>}
-      </main>
+      </div>
     </>
   );
 }

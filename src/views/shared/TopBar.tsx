@@ -18,6 +18,15 @@ const VIEWS = [
   { href: '/tapes', name: 'Tapes' },
 ];
 
+/** What the page is, for who hears it; where its content begins. */
+export function Heading({ here }: { here: string }) {
+  return (
+    <h1 id="main" tabIndex={-1} className={css['unseen']}>
+      {VIEWS.find((v) => v.href === here)?.name}
+    </h1>
+  );
+}
+
 /** What every view has at its top: the way to the others, the game, the health of everything, the surfaces. */
 export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; here: string }) {
   const [theme, setTheme] = useRemembered('theme', 'dark');

@@ -2,7 +2,7 @@ import { useState, type ReactNode } from 'react';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { useKeys } from '../../ui/keys.ts';
 import { Desk, useDesk, type DeskState } from './desk.ts';
-import { TopBar } from './TopBar.tsx';
+import { Heading, TopBar } from './TopBar.tsx';
 import css from './View.module.css';
 
 /** What every view works with: the way to act, what this page knows, and the server's own state, which is there. */
@@ -40,7 +40,10 @@ export function View({
       <div className={css['top']}>
         <TopBar desk={desk} state={state} here={here} />
       </div>
-      {children({ desk, state, snapshot: state.desk })}
+      <main className={css['main']}>
+        <Heading here={here} />
+        {children({ desk, state, snapshot: state.desk })}
+      </main>
     </div>
   );
 }

@@ -230,9 +230,9 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
   };
 
   return (
-    <main className={shell['editor']}>
+    <div className={shell['editor']}>
       <header className={shell['bar']}>
-        <h1>{draft.source.name || 'No name'}</h1>
+        <h2>{draft.source.name || 'No name'}</h2>
         <Button main={dirty} disabled={!dirty} onClick={() => void save()}>
           {isNew ? 'Connect' : 'Save'}
         </Button>
@@ -279,7 +279,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
           listening={listening}
         />
       )}
-    </main>
+    </div>
   );
 }
 

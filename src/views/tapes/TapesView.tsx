@@ -136,7 +136,7 @@ function Tapes({ desk, state, snapshot }: Seen) {
         {brought && <p className={shell[brought.ok ? 'dim' : 'refused']}>{brought.text}</p>}
         <LastAction state={state} />
       </aside>
-      <main className={shell['editor']}>
+      <div className={shell['editor']}>
         {current ? (
           <TapePanel
             key={current.key}
@@ -148,7 +148,7 @@ function Tapes({ desk, state, snapshot }: Seen) {
         ) : (
           <p className={shell['waiting']}>Choose a tape, or record one.</p>
         )}
-      </main>
+      </div>
     </>
   );
 }

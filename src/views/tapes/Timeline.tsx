@@ -90,7 +90,7 @@ export function Timeline({ overview, position, loop, part, onPart, onJump }: Pro
         </div>
       </div>
       {moments.length > 0 && (
-        <ol className={css['moments']} aria-label="Moments">
+        <ol className={css['moments']} aria-label="Moments" tabIndex={0}>
           {moments.map((m, i) => (
             <li key={i}>
               <button type="button" disabled={!onJump} onClick={() => onJump?.(Math.max(0, m.at - 3000))}>
