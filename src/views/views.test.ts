@@ -201,12 +201,22 @@ describe('rosters', () => {
     ]);
     expect(plan.changes.map((c) => [c.kind, c.says])).toEqual([
       ['changed', `position: ${keel!.position} → Bench`],
-      ['new', ''],
+      ['new', 'position: Forward'],
       ['refused', 'number 88 is on the sheet twice'],
       ['refused', '"x1" is no number of up to three digits'],
       ['gone', ''],
     ]);
     expect(planRoster([keel!, bram!], rows, match, false).players).toHaveLength(3);
+  });
+
+  it('reads a sheet as a federation writes it: a title, Last, First in one column, a role that is no class', async () => {
+    const sheet = 'Fellside League 2026;;;\n;;;\nNo.;Player;Role;Pos\n7;Keel, Ada;captain;Forward\n';
+    const { headings, rows } = await readSheet(new File([sheet], 'r.csv'));
+    const plan = planRoster([], rows, matchColumns(headings), false);
+    expect(plan.players).toEqual([
+      { number: '7', first: 'Ada', last: 'Keel', position: 'Forward', class: '', headshot: '' },
+    ]);
+    expect(plan.changes[0]!.says).toBe('position: Forward');
   });
 
   it('goes out as CSV and as a workbook and comes back the same, 07 as 07', async () => {

@@ -255,4 +255,18 @@ describe('FrameDecoder', () => {
       }),
     );
   });
+
+  it('takes no printable garbage for the demo console, whose frames have their length and their first three bytes', () => {
+    const decoder = new FrameDecoder(console52);
+    let seed = 7;
+    const next = () => (seed = (seed * 1103515245 + 12345) % 2147483648) / 2147483648;
+    for (let i = 0; i < 40; i++)
+      decoder.push(
+        Uint8Array.from(
+          { length: 50_000 },
+          () => [2, 3, 32 + Math.floor(next() * 95)][Math.min(2, Math.floor(next() * 60))]!,
+        ),
+      );
+    expect(decoder.counts.good).toBe(0);
+  });
 });

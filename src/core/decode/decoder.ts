@@ -154,7 +154,8 @@ export class FrameDecoder {
       const held = this.pending;
       if (held < start.length || held === 0) return 0;
       if (framing.kind === 'fixed') return held >= framing.length ? framing.length : 0;
-      const end = this.endAfter(framing.end, this.head + start.length);
+      const least = Math.max(start.length, (framing.minLength ?? 0) - framing.end.length);
+      const end = this.endAfter(framing.end, this.head + least);
       const length = end + framing.end.length - this.head;
       if (end >= 0 && length <= framing.maxLength) return length;
       if (held < framing.maxLength) return 0;

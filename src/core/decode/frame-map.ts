@@ -11,6 +11,8 @@ const framing = v.variant('kind', [
     end: v.pipe(v.array(byte), v.minLength(1), v.maxLength(8)),
     /** The longest whole frame in bytes; a start without an end within it is garbage. */
     maxLength: wholeNumber(2, 4096),
+    /** The shortest: an end before it is a byte like any other. */
+    minLength: v.optional(wholeNumber(2, 4096)),
   }),
   v.object({
     kind: v.literal('fixed'),

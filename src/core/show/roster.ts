@@ -5,9 +5,10 @@ export type RosterPart = keyof Player;
 const NAMES: Record<RosterPart, string[]> = {
   number: ['number', 'no', 'num', 'jersey', 'uniform', 'uni', '#', 'shirt'],
   first: ['first name', 'first', 'given name', 'forename'],
-  last: ['last name', 'last', 'family name', 'surname', 'name'],
+  last: ['last name', 'last', 'family name', 'surname', 'name', 'player', 'player name', 'full name'],
   position: ['position', 'pos', 'plays'],
-  class: ['class', 'role', 'year', 'status'],
+  // A role (captain, trainer) is no class; whoever means it so can say so.
+  class: ['class', 'year', 'status'],
   headshot: ['headshot', 'picture', 'photo', 'image'],
 };
 export const ROSTER_PARTS = Object.keys(NAMES) as RosterPart[];
@@ -31,11 +32,17 @@ export function matchColumns(headings: readonly string[]): Record<RosterPart, nu
   return match;
 }
 
+/** What a new player has beside number and name. */
+const filled = (player: Player) =>
+  ROSTER_PARTS.filter((part) => !['number', 'first', 'last'].includes(part) && player[part] !== '')
+    .map((part) => `${part}: ${player[part]}`)
+    .join(', ');
+
 /** What bringing a sheet in would do to one player. */
 export interface RosterChange {
   kind: 'new' | 'changed' | 'gone' | 'refused';
   player: Player;
-  /** For a change: the parts that differ, as before → after; for a refusal, why. */
+  /** For a new one what else is filled; for a change the parts that differ, as before → after; for a refusal, why. */
   says: string;
 }
 
@@ -61,6 +68,9 @@ export function planRoster(
     const said = Object.fromEntries(
       ROSTER_PARTS.flatMap((part) => (match[part] >= 0 ? [[part, (cells[match[part]] ?? '').trim()]] : [])),
     ) as Partial<Player>;
+    // One column with both names, as federations write them: Last, First.
+    const both = match.first < 0 ? /^([^,]+),\s*(.+)$/.exec(said.last ?? '') : null;
+    if (both) Object.assign(said, { last: both[1]!.trim(), first: both[2]!.trim() });
     if (Object.values(said).every((s) => s === '')) continue;
     const fresh: Player = { number: '', first: '', last: '', position: '', class: '', headshot: '', ...said };
     if (!/^\d{0,3}$/.test(fresh.number)) {
@@ -78,7 +88,7 @@ export function planRoster(
     }
     if (at < 0) {
       met.add(next.push(fresh) - 1);
-      changes.push({ kind: 'new', player: fresh, says: '' });
+      changes.push({ kind: 'new', player: fresh, says: filled(fresh) });
       continue;
     }
     met.add(at);

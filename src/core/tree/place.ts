@@ -162,7 +162,7 @@ export function placeOf(root: TreeNode, way: readonly number[]): string {
 }
 
 /** True for what counts or measures: it changes, and so marks nothing out. */
-const isMeasure = (text: string) => /^[-+]?[\d.,:/%\s]+$/.test(text);
+const isMeasure = (text: string) => /^(?=.*\d)[-+]?[\d.,:/%\s]+$/.test(text);
 
 function markOf(one: TreeNode, alike: readonly TreeNode[], read: string | undefined): string | null {
   const plain = one.children.filter((c) => c.children.length === 0 && c.value !== null && c.name !== read);

@@ -11,7 +11,7 @@ export type SheetRow = readonly (SheetCell | undefined)[];
 const isFilled = (cell: SheetCell | undefined): cell is SheetCell =>
   cell !== undefined && cell.shows !== null && String(cell.shows).trim() !== '';
 const isNumber = (cell: SheetCell) =>
-  typeof cell.shows !== 'string' || /^[-+]?[\d.,:/%\s]+$/.test(cell.shows.trim());
+  typeof cell.shows !== 'string' || /^(?=.*\d)[-+]?[\d.,:/%\s]+$/.test(cell.shows.trim());
 const filledIn = (row: SheetRow) => row.filter(isFilled);
 
 /** How many rows from the top the headings are looked for in. */

@@ -1,4 +1,6 @@
 import Papa from 'papaparse';
+import { guessText } from '../../core/text/decode-text.ts';
+import { headingRow } from '../../core/tree/sheet.ts';
 import { ROSTER_PARTS, type RosterPart } from '../../core/show/roster.ts';
 import type { Player } from '../../core/show/game.ts';
 
@@ -17,8 +19,10 @@ export async function readSheet(file: File): Promise<{ headings: string[]; rows:
   const cells =
     head[0] === 0x50 && head[1] === 0x4b
       ? await readWorkbookRows(file)
-      : readCsv(await file.text(), file.name);
-  const [headings, ...rows] = cells;
+      : readCsv(guessText(new Uint8Array(await file.arrayBuffer())), file.name);
+  // Titles above the headings are passed over.
+  const at = headingRow(cells.map((row) => row.map((shows) => ({ shows }))));
+  const [headings, ...rows] = cells.slice(Math.max(0, at));
   if (!headings || rows.length === 0) throw new Error(`${file.name} has no rows below its headings.`);
   return { headings, rows };
 }
