@@ -1,6 +1,8 @@
+import { conformance } from './conformance.ts';
 import { changing, decoding, scriptSize } from './core.ts';
 import { boardAgainstSignals, largeDocument, leaders } from './data.ts';
 import { latency } from './latency.ts';
+import { nasty } from './nasty.ts';
 import { holds, table } from './stats.ts';
 import { tapes } from './tape.ts';
 
@@ -15,6 +17,8 @@ export async function run(): Promise<number> {
     ...(await largeDocument()),
     ...(await tapes()),
     ...scriptSize(),
+    ...(await conformance()),
+    ...(await nasty()),
   ];
   console.log(table(figures));
   console.log(JSON.stringify(figures, null, 1));

@@ -138,6 +138,8 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   await expect(page.getByRole('option', { name: 'home.score' })).toBeVisible();
   await page.keyboard.press('Tab');
   await formula.pressSequentially(' - - away');
+  await expect(page.getByText('There is no field "away".')).toBeVisible();
+  await formula.pressSequentially('.score');
   await expect(formula).toHaveAttribute('aria-invalid', 'false');
   await formula.fill('home.score - + away.score');
   await expect(page.getByText('does not belong here')).toBeVisible();

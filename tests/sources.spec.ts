@@ -61,7 +61,7 @@ test('an unknown controller is connected by listening, stands by, takes over whe
   await button(page, 'Home score?').click();
   // The controller feeds this field already: the new source stands by behind it.
   await expect(row.getByLabel('Priority of home score')).toHaveValue('2');
-  await expect(row.getByTitle('beside Controller, 1')).toContainText('of 2');
+  await expect(row.getByTitle('beside Controller, 1')).toContainText('Priority');
   await button(page, 'Save').click();
   await expect(lastAction(page)).toHaveText('Saved the source Arena console');
   await world.score(goal('home'));

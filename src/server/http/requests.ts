@@ -316,8 +316,9 @@ export class LookRequest {
 function readAs<T extends object>(Kind: new () => T, body: unknown): T | string {
   if (typeof body !== 'object' || body === null || Array.isArray(body))
     return 'The request is not an object.';
-  // Assigned, it would take the request's class away.
-  if (Object.hasOwn(body, '__proto__')) return 'property __proto__ should not exist.';
+  // Assigned, these would take the request's class away.
+  const foul = Object.keys(body).find((name) => name in Object.prototype);
+  if (foul !== undefined) return `property ${foul} should not exist.`;
   const request = Object.assign(new Kind(), body);
   const errors: ValidationError[] = validateSync(request, { whitelist: true, forbidNonWhitelisted: true });
   if (errors.length === 0) return request;

@@ -1,0 +1,212 @@
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { createServer as createHttp } from 'node:http';
+import { connect, createServer, type AddressInfo, type Socket } from 'node:net';
+import { join } from 'node:path';
+import { gzipSync, zipSync } from 'fflate';
+import { WebSocket } from 'ws';
+import { sleep, World } from '../tests/support/world.ts';
+import type { Figure } from './stats.ts';
+
+/** Each case runs so often: what else the machine does only ever adds to a pause, so the least counts. */
+const TIMES = 4;
+const ASK_EVERY = 4;
+const bytes = (text: string) => new TextEncoder().encode(text);
+
+/** The longest that the engine kept a page's ping waiting while `work` went on, in ms. */
+async function pauseOf(world: World, work: () => Promise<unknown>): Promise<number> {
+  const socket = new WebSocket(`ws://127.0.0.1:${world.port}/socket?stream=air:broadcast`);
+  await new Promise((done) => socket.once('open', done));
+  let longest = 0;
+  let over = false;
+  const asking = (async () => {
+    while (!over) {
+      const at = performance.now();
+      const answered = new Promise<void>((done) => {
+        const hear = (data: Buffer) => {
+          if (!String(data).startsWith('{"t":"pong"')) return;
+          socket.off('message', hear);
+          done();
+        };
+        socket.on('message', hear);
+      });
+      socket.send(JSON.stringify({ t: 'ping', at }));
+      await answered;
+      longest = Math.max(longest, performance.now() - at);
+      // The server lets go of a page that asks more than fifty times a second.
+      await sleep(ASK_EVERY + 18);
+    }
+  })();
+  await work();
+  await sleep(50);
+  over = true;
+  await asking;
+  socket.terminate();
+  return longest;
+}
+
+const memoryOf = (world: World) =>
+  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${world.engine.pid}/status`, 'utf8'))![1]) / 1024;
+
+const served = async (answer: Parameters<typeof createHttp>[1]) => {
+  const server = createHttp(answer);
+  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
+  return { server, url: `http://127.0.0.1:${(server.address() as AddressInfo).port}/` };
+};
+
+const source = (key: string, transport: object, more: object = {}) => ({
+  kind: 'source',
+  bundle: {
+    schema: 1,
+    source: { schema: 1, key, name: key, transport, limits: { late: 1000, lost: 2000 }, ...more },
+    map: null,
+    document: null,
+    patch: null,
+  },
+});
+
+/** A workbook whose one cell is the last that a sheet can have. */
+const farCell = () =>
+  zipSync({
+    'xl/workbook.xml': bytes('<workbook><sheets><sheet name="s" r:id="r1"/></sheets></workbook>'),
+    'xl/_rels/workbook.xml.rels': bytes(
+      '<Relationships><Relationship Id="r1" Target="worksheets/s.xml"/></Relationships>',
+    ),
+    'xl/worksheets/s.xml': bytes(
+      '<worksheet><sheetData><row><c r="XFD1048576"><v>1</v></c></row></sheetData></worksheet>',
+    ),
+  });
+
+/** What tried hard to stop the engine once, each with the longest pause that it makes now and what memory it leaves. */
+export async function nasty(): Promise<Figure[]> {
+  const world = await World.start({ sim: false });
+  const inbox = join(world.statisticsFile, '..');
+  mkdirSync(inbox, { recursive: true });
+  let n = 0;
+  const fromFile = async (name: string, content: Uint8Array | string) => {
+    const file = `${n++}-${name}`;
+    writeFileSync(join(inbox, file), content);
+    const key = `f${n}`;
+    await world.act(source(key, { kind: 'file', path: join(inbox, file), every: 60_000 }));
+    await fetch(`${world.url}/api/sources/${key}`, { method: 'POST', body: '{"fetch":true}' });
+    await sleep(1500);
+    await world.act({ kind: 'remove-source', source: key });
+  };
+  const put = (formula: string) =>
+    world.act({
+      kind: 'put-document',
+      what: 'derived',
+      body: { schema: 1, key: 'x', derived: { what: 'field', key: 'x', name: 'X', value: { formula } } },
+    });
+  const turns = (how: string, inner: string) =>
+    'abcdefg'.split('').reduceRight((at, v) => `[1,2,3,4,5,6,7,8,9,0].${how}(${v}, ${at})`, inner);
+  const device = createServer();
+  const lines = new Set<Socket>();
+  device.on('connection', (s) => (lines.add(s), s.on('error', () => {})));
+  await new Promise<void>((done) => device.listen(0, '127.0.0.1', done));
+  const framed = source('line', {
+    kind: 'tcp',
+    host: '127.0.0.1',
+    port: (device.address() as AddressInfo).port,
+  });
+  const map = {
+    schema: 1,
+    key: 'line',
+    name: 'line',
+    framing: { kind: 'delimited', start: [2], end: [3], maxLength: 4096 },
+    check: { kind: 'none' },
+    readings: [{ name: 'shots', kind: 'integer', offset: 1, length: 2 }],
+  };
+  const patch = {
+    schema: 1,
+    key: 'line',
+    source: 'line',
+    links: [{ reading: 'shots', field: 'home.shots' }],
+  };
+  Object.assign(framed.bundle, { map, patch });
+  Object.assign(framed.bundle.source, { frameMap: 'line' });
+  await world.act(framed);
+  while (lines.size === 0) await sleep(20);
+  const [line] = lines;
+  const half = await served((_, r) => {
+    r.writeHead(200, { 'content-encoding': 'gzip' }).write(
+      gzipSync(bytes('x'.repeat(90_000))).subarray(0, 40),
+    );
+    setTimeout(() => r.destroy(), 50);
+  });
+  const cases: [string, () => Promise<unknown>][] = [
+    ['nothing', () => sleep(800)],
+    ['a pattern that backtracks elsewhere', () => put(`"${'a'.repeat(400)}!".matches("^(a+)+$") ? 1 : 2`)],
+    ['loops in loops', () => put(turns('all', 'true'))],
+    ['lists of lists of texts', () => put(`size(${turns('map', '"0123456789"')})`)],
+    ['a sheet of a million columns', () => fromFile('wide.csv', `${'a,'.repeat(1e6)}b\n1\n`)],
+    ['a workbook whose one cell is its last', () => fromFile('far.xlsx', farCell())],
+    [
+      '600,000 elements of a drawing, one within the other',
+      () => fetch(`${world.url}/api/media?name=a.svg`, { method: 'POST', body: '<svg>'.repeat(600_000) }),
+    ],
+    [
+      '2 MB of start bytes',
+      async () => {
+        line!.write(new Uint8Array(2_000_000).fill(2));
+        await sleep(800);
+      },
+    ],
+    [
+      '10,000 frames a second',
+      async () => {
+        for (let i = 0; i < 50; i++) {
+          for (let k = 0; k < 200; k++) line!.write(`\x02${10 + (k % 80)}\x03`);
+          await sleep(20);
+        }
+      },
+    ],
+    [
+      'a body nested 100,000 deep',
+      () =>
+        fetch(`${world.url}/api/actions`, {
+          method: 'POST',
+          body: `${'{"a":'.repeat(80_000)}1${'}'.repeat(80_000)}`,
+        }),
+    ],
+    [
+      'a packed body that breaks off',
+      async () => {
+        await world.act(source('half', { kind: 'http', url: half.url, every: 250 }));
+        await sleep(700);
+        await world.act({ kind: 'remove-source', source: 'half' });
+      },
+    ],
+    [
+      '200 sockets that are reset',
+      async () => {
+        for (let i = 0; i < 200; i++) {
+          const socket = connect(world.port, '127.0.0.1');
+          socket.on('error', () => {});
+          socket.write('GET // HTTP/1.1\r\nHost: x\r\nConnection: Upgrade\r\nUpgrade: websocket\r\n\r\n');
+          setTimeout(() => socket.resetAndDestroy(), 2);
+        }
+        await sleep(400);
+      },
+    ],
+  ];
+  const figures: Figure[] = [];
+  for (const [name, work] of cases) {
+    const pauses: number[] = [];
+    const before = memoryOf(world);
+    for (let i = 0; i < TIMES; i++) pauses.push(await pauseOf(world, work));
+    const after = memoryOf(world);
+    figures.push({
+      name: `pause: ${name}`,
+      value: Math.min(...pauses),
+      p99: Math.max(...pauses),
+      unit: 'ms',
+      bound: { most: 50 },
+    });
+    figures.push({ name: `  memory after, ${Math.round(before)} MB before`, value: after, unit: 'MB' });
+  }
+  line!.destroy();
+  device.close();
+  half.server.close();
+  await world.stop();
+  return figures;
+}
