@@ -7,7 +7,7 @@ test('whatever is thrown at it, the engine answers quickly afterwards, and answe
   const world = await World.start({ sim: false });
   const { pid } = world.engine;
   const thrown = await throwAt(world, randomOf(seed), 12_000);
-  console.log(`seed ${seed}:`, JSON.stringify({ ...thrown, broken: thrown.broken.length }));
+  process.stdout.write(`seed ${seed}: ${JSON.stringify({ ...thrown, broken: thrown.broken.length })}\n`);
   expect(thrown.broken, `FOOTHILL_SEED=${seed}`).toEqual([]);
   expect(world.engine.exitCode, `FOOTHILL_SEED=${seed}`).toBeNull();
   expect(world.engine.pid).toBe(pid);

@@ -27,6 +27,7 @@ describe('readAction', () => {
     [{ id, kind: 'toString' }, 'one of take'],
     [{ id: 'short', kind: 'take', item: 'a' }, 'id must be'],
     [{ id: 'abcdefgh ', kind: 'take', item: 'a' }, 'id must be'],
+    [{ id, kind: 'take', item: 'a', constructor: null }, 'constructor should not exist'],
     [JSON.parse('{"id":"abcdefgh","kind":"take","item":"a","__proto__":null}'), '__proto__ should not exist'],
     [{ id, kind: 'take' }, 'item must be'],
     [{ id, kind: 'take', item: 'a', also: 1 }, 'also should not exist'],

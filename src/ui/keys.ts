@@ -7,6 +7,18 @@ function takesText(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && target.closest(typed) !== null;
 }
 
+/** Under this name a browser remembers that single keys are to do nothing (WCAG 2.1.4). */
+export const KEYS = 'keys';
+
+/** True where single keys were switched off here; keys with Ctrl go on. */
+function areOff(): boolean {
+  try {
+    return localStorage.getItem(`foothill.${KEYS}`) === 'off';
+  } catch {
+    return false;
+  }
+}
+
 /** Listens for single keys anywhere in the page but where text is typed. Keys are lower case, `ctrl+` before
  * them where it is held; a repeat is none. */
 export function useKeys(keys: Record<string, () => void>): void {
@@ -17,6 +29,7 @@ export function useKeys(keys: Record<string, () => void>): void {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       if (event.altKey || event.repeat || takesText(event.target)) return;
+      if (!event.ctrlKey && !event.metaKey && event.key.length === 1 && areOff()) return;
       // What a dialog asks comes first.
       if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
       const run =

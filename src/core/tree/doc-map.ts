@@ -16,6 +16,8 @@ const docMapSchema = v.object({
   key: keySchema,
   /** In which row of a sheet the headings stand, counted from 1; 0 for none, found by itself where it is not said. */
   heading: v.optional(wholeNumber(0, 1000)),
+  /** How its numbers are written; with a point where nothing is said. */
+  numbers: v.optional(v.picklist(['point', 'comma'])),
   readings: v.pipe(v.array(v.object({ name: nameSchema, place, as })), v.maxLength(400)),
   tables: v.pipe(
     v.array(

@@ -19,7 +19,7 @@ export function findCell(root: TreeNode, map: DocMap, { table, row, column }: Ce
   const columns = def.columns.map((c) => ({ ...c, at: parsePlace(c.place)! }));
   const spot = spotsAt(top, parsePlace(def.rows)!)
     .slice(0, def.limit)
-    .find((s) => keyOfRow(rowAt(s, columns).row, def.keyed) === row);
+    .find((s) => keyOfRow(rowAt(s, columns, map.numbers).row, def.keyed) === row);
   if (!spot) return null;
   const at = parsePlace(wanted.place)!;
   const raw = String(valueAt(spot, at) ?? '');

@@ -1,3 +1,4 @@
+import { readNumber, type NumberForm } from './number.ts';
 import { yesOrNo } from '../board/yes.ts';
 import { own, setOwn } from '../board/own.ts';
 import type { Scalar } from '../board/values.ts';
@@ -39,7 +40,12 @@ export function inferType(samples: readonly Scalar[]): DocType {
 }
 
 /** One plain value read as a type: a reading, with a problem where it is not of that type. */
-export function readPlain(name: string, value: Scalar | undefined, type: DocType): Reading {
+export function readPlain(
+  name: string,
+  value: Scalar | undefined,
+  type: DocType,
+  numbers?: NumberForm,
+): Reading {
   if (value === undefined) return { name, raw: '', problem: `nothing stands at the place of "${name}"` };
   const raw = value === null ? '' : String(value);
   const text = raw.trim();
@@ -49,8 +55,9 @@ export function readPlain(name: string, value: Scalar | undefined, type: DocType
     case 'text':
       return { name, raw, value: text };
     case 'number': {
-      const n = Number(text.replace(/^\+/, ''));
-      return Number.isFinite(n) && !/^0[xbo]/i.test(text) ? { name, raw, value: n } : bad('a number');
+      if (typeof value === 'number') return { name, raw, value };
+      const n = readNumber(text, numbers);
+      return n === null ? bad('a number') : { name, raw, value: n };
     }
     case 'clock': {
       const clock = parseClock(text);
@@ -65,12 +72,14 @@ export function readPlain(name: string, value: Scalar | undefined, type: DocType
 export function readDocument(root: TreeNode, map: DocMap): DocumentRead {
   const top: Spot = { node: root, parent: null };
   return {
-    readings: map.readings.map((r) => readPlain(r.name, valueAt(top, parsePlace(r.place)!), r.as)),
-    tables: map.tables.map((t) => readTable(top, t)),
+    readings: map.readings.map((r) =>
+      readPlain(r.name, valueAt(top, parsePlace(r.place)!), r.as, map.numbers),
+    ),
+    tables: map.tables.map((t) => readTable(top, t, map.numbers)),
   };
 }
 
-function readTable(top: Spot, table: DocTable): TableRead {
+function readTable(top: Spot, table: DocTable, numbers: NumberForm | undefined): TableRead {
   const columns = table.columns.map((c) => ({ ...c, at: parsePlace(c.place)! }));
   const spots = spotsAt(top, parsePlace(table.rows)!);
   const problems: string[] = [];
@@ -79,7 +88,7 @@ function readTable(top: Spot, table: DocTable): TableRead {
   let unkeyed = 0;
   const all: Row[] = [];
   for (const spot of spots.slice(0, table.limit)) {
-    const { row, problems: found } = rowAt(spot, columns);
+    const { row, problems: found } = rowAt(spot, columns, numbers);
     problems.push(...found.slice(0, Math.max(0, 5 - problems.length)));
     all.push(row);
     const key = keyOfRow(row, table.keyed);
@@ -103,11 +112,12 @@ type PlacedColumn = DocTable['columns'][number] & { at: Place };
 export function rowAt(
   spot: Spot,
   columns: readonly PlacedColumn[],
+  numbers?: NumberForm,
 ): { row: Record<string, Scalar>; problems: string[] } {
   const row: Record<string, Scalar> = {};
   const problems: string[] = [];
   for (const { name, at, as } of columns) {
-    const { value = null, raw, problem } = readPlain(name, valueAt(spot, at) ?? null, as);
+    const { value = null, raw, problem } = readPlain(name, valueAt(spot, at) ?? null, as, numbers);
     if (problem) problems.push(`${name}: ${problem}`);
     // A clock in a row is a time as written: rows have no source that runs it.
     setOwn(row, name, typeof value === 'object' && value !== null ? raw.trim() : value);

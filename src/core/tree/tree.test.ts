@@ -2,8 +2,10 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { findCell } from './find.ts';
 import { parseDocMap, type DocMap } from './doc-map.ts';
+import { readNumber } from './number.ts';
 import { sheetRows } from './sheet.ts';
-import { fromJson, node, pruned, type TreeNode } from './node.ts';
+import { fromJson } from './json.ts';
+import { node, pruned, type TreeNode } from './node.ts';
 import { parsePlace, placeOf, spotsAt, valueAt } from './place.ts';
 import { isPlainNumber } from '../value/format.ts';
 import { inferType, proposeKey, proposeTable, readDocument, readPlain } from './read.ts';
@@ -231,6 +233,25 @@ describe('tables of documents', () => {
 });
 
 const cells = (...rows: (string | number | null)[][]) => rows.map((r) => r.map((shows) => ({ shows })));
+
+describe('numbers as they are written', () => {
+  it.each<[string, 'point' | 'comma', number | null]>([
+    ['1,234.5', 'point', 1234.5],
+    ['1.234,5', 'comma', 1234.5],
+    ['66.7 %', 'point', 66.7],
+    ['66,7\u00a0%', 'comma', 66.7],
+    ['+7', 'point', 7],
+    ['.317', 'point', 0.317],
+    ['007', 'point', 7],
+    ["1'234'567", 'point', 1234567],
+    ['1e3', 'point', 1000],
+    ['1,2', 'point', null],
+    ['1.2', 'comma', null],
+    ['0x10', 'point', null],
+    ['4:05', 'point', null],
+    ['', 'point', null],
+  ])('%s with a %s is %s', (text, form, wanted) => expect(readNumber(text, form)).toBe(wanted));
+});
 
 describe('trees', () => {
   it('reads JSON with lists as repeated names', () => {

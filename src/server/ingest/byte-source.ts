@@ -10,7 +10,8 @@ import {
 } from '../../core/source/source.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import { findCell } from '../../core/tree/find.ts';
-import { fromJson, type TreeNode } from '../../core/tree/node.ts';
+import { fromJson } from '../../core/tree/json.ts';
+import type { TreeNode } from '../../core/tree/node.ts';
 import { readDocument } from '../../core/tree/read.ts';
 import type { CellAt } from '../../core/trace/traced.ts';
 import type { SourceState } from '../../core/wire/wire.ts';

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { Button } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
+import { KEYS, useKeys } from '../../ui/keys.ts';
 import { useRemembered } from '../../ui/remembered.ts';
 import { BoardPanel } from './BoardPanel.tsx';
 import { Desk, useDesk } from '../shared/desk.ts';
@@ -25,6 +25,7 @@ export default function LiveView() {
   const [desk] = useState(() => new Desk());
   const state = useDesk(desk);
   const trail = useTrail(desk);
+  const [letters, setLetters] = useRemembered(KEYS, 'on');
   const [zones, setZones] = useRemembered('zones', 'off');
   const now = desk.link.serverNow;
 
@@ -74,6 +75,13 @@ export default function LiveView() {
               onClick={() => setZones(zones === 'on' ? 'off' : 'on')}
             >
               {zones === 'on' ? 'Hide zones' : 'Show zones'}
+            </Button>
+            <Button
+              aria-pressed={letters === 'on'}
+              title="Whether single keys work here, on every view: Q takes, A clears"
+              onClick={() => setLetters(letters === 'on' ? 'off' : 'on')}
+            >
+              {letters === 'on' ? 'Keys on' : 'Keys off'}
             </Button>
           </LastWord>
           {snapshot.output.zones.map((zone, i) => {

@@ -73,6 +73,18 @@ export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles,
           </span>
         )}
       </div>
+      {looked && (
+        <label>
+          Numbers like{' '}
+          <select
+            value={map?.numbers ?? 'point'}
+            onChange={(e) => onChange(withDocument(bundle, { numbers: e.target.value as 'point' | 'comma' }))}
+          >
+            <option value="point">1,234.5</option>
+            <option value="comma">1.234,5</option>
+          </select>
+        </label>
+      )}
       {(looked?.format === 'CSV' || looked?.format === 'XLSX') && (
         <label>
           Headings in row{' '}

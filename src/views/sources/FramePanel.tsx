@@ -169,6 +169,23 @@ export function FramePanel({
                 }}
               />
             </label>
+            {framing.kind === 'delimited' && (
+              <label>
+                Shortest{' '}
+                <input
+                  type="number"
+                  min="0"
+                  max="4096"
+                  value={framing.minLength ?? ''}
+                  placeholder="any"
+                  title="An end before this is a byte like any other"
+                  onChange={(e) => {
+                    const n = Number(e.target.value);
+                    cut({ framing: { ...framing, minLength: n >= 2 ? n : undefined } });
+                  }}
+                />
+              </label>
+            )}
             <label>
               Check{' '}
               <select

@@ -1,4 +1,5 @@
 import type { SourceBundle, Transport } from '../../core/source/source.ts';
+import { useEffect, useState } from 'react';
 import css from './SourcesView.module.css';
 
 const KINDS = [
@@ -192,7 +193,16 @@ function Reached({
     case 'serial':
       return (
         <>
-          {text('Port', t.path, 'path', 14)}
+          <label>
+            Port{' '}
+            <input
+              value={t.path}
+              list="serial-ports"
+              size={18}
+              onChange={(e) => onSet({ path: e.target.value.trim() })}
+            />
+          </label>
+          <SerialPorts />
           {whole('Speed', t.baud, 'baud', 7)}
           {choice('Bits', t.dataBits, 'dataBits', [8, 7])}
           {choice('Parity', t.parity, 'parity', ['none', 'even', 'odd'])}
@@ -249,4 +259,31 @@ function Reached({
         </>
       );
   }
+}
+
+/** The serial ports that are there, to choose from as a path is typed. */
+function SerialPorts() {
+  const [ports, setPorts] = useState<{ path: string; about: string }[] | null>(null);
+  useEffect(() => {
+    let over = false;
+    void fetch('/api/serial-ports')
+      .then((r) => r.json() as Promise<{ ports: { path: string; about: string }[] }>)
+      .then((found) => !over && setPorts(found.ports))
+      .catch(() => !over && setPorts([]));
+    return () => {
+      over = true;
+    };
+  }, []);
+  return (
+    <>
+      <datalist id="serial-ports">
+        {ports?.map((p) => (
+          <option key={p.path} value={p.path}>
+            {p.about}
+          </option>
+        ))}
+      </datalist>
+      {ports?.length === 0 && <span className={css['hint']}>No serial port is there.</span>}
+    </>
+  );
 }

@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState } from 'react';
 import { deliveryOf, parseBundle, withoutSecret, type SourceBundle } from '../../core/source/source.ts';
+import type { FrameMap } from '../../core/decode/frame-map.ts';
 import type { BoardField, DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
@@ -283,6 +284,17 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
   );
 }
 
+/** The maps that a source may begin with: those that ship, and those of the other sources. */
+function mapsFor(draft: SourceBundle, { maps, bundles }: DeskSnapshot): FrameMap[] {
+  const known = new Set(maps.map((m) => m.key));
+  const others = bundles.flatMap(({ source, map }) =>
+    map && source.key !== draft.source.key && !known.has(map.key)
+      ? [{ ...map, name: `${map.name} (${source.name})` }]
+      : [],
+  );
+  return [...maps, ...others];
+}
+
 /** How a source is, in a line: its lamp in words, its rate, its last word, its counts and its newest trouble. */
 function StateLine({ desk, state }: { desk: Desk; state: SourceState | undefined }) {
   const now = useSeconds(desk.link.serverNow);
@@ -374,7 +386,13 @@ function Said({ desk, snapshot, saved, draft, heard, fields, onChange }: SaidPro
           </Button>
         </p>
       )}
-      <FramePanel bundle={draft} heard={heard} maps={snapshot.maps} eager={!lines} onChange={onChange} />
+      <FramePanel
+        bundle={draft}
+        heard={heard}
+        maps={mapsFor(draft, snapshot)}
+        eager={!lines}
+        onChange={onChange}
+      />
     </>
   );
 }

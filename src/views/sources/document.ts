@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { DocMap } from '../../core/tree/doc-map.ts';
-import { fromJson, pruned, type PrunedNode } from '../../core/tree/node.ts';
+import { fromJson } from '../../core/tree/json.ts';
+import { pruned, type PrunedNode } from '../../core/tree/node.ts';
 import { readDocument, type DocumentRead } from '../../core/tree/read.ts';
 
 /** A source's newest good document, cut down to be looked at, with what a map finds in it. */

@@ -126,7 +126,7 @@ export const isNameless = (name: string) => /^bytes? \d+(–\d+)?( \(\d+\))?$/.t
 /** Changes what is read from documents; links follow as they do for bytes. */
 export function withDocument(
   bundle: SourceBundle,
-  change: Partial<Pick<DocMap, 'readings' | 'tables' | 'heading'>>,
+  change: Partial<Pick<DocMap, 'readings' | 'tables' | 'heading' | 'numbers'>>,
   renamed?: { from: string; to: string },
 ): SourceBundle {
   const { key } = bundle.source;
