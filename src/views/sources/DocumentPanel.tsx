@@ -67,44 +67,46 @@ export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles,
             {look.fetching ? 'Fetching…' : 'Fetch now'}
           </Button>
         )}
+        {looked && (
+          <label>
+            Numbers like{' '}
+            <select
+              value={map?.numbers ?? 'point'}
+              onChange={(e) =>
+                onChange(withDocument(bundle, { numbers: e.target.value as 'point' | 'comma' }))
+              }
+            >
+              <option value="point">1,234.5</option>
+              <option value="comma">1.234,5</option>
+            </select>
+          </label>
+        )}
+        {(looked?.format === 'CSV' || looked?.format === 'XLSX') && (
+          <label>
+            Headings in row{' '}
+            <input
+              type="number"
+              min="0"
+              max="1000"
+              value={map?.heading ?? ''}
+              placeholder="found"
+              title="Counted from 1; 0 where there are none; found where nothing is written"
+              onChange={(e) =>
+                onChange(
+                  withDocument(bundle, {
+                    heading: e.target.value === '' ? undefined : Number(e.target.value),
+                  }),
+                )
+              }
+            />
+          </label>
+        )}
         {recent && (
           <span className={css['trouble']} role="status" aria-label="Trouble" title={trouble.text}>
             {trouble.text}. {looked ? 'The last good document stands.' : 'It is tried again.'}
           </span>
         )}
       </div>
-      {looked && (
-        <label>
-          Numbers like{' '}
-          <select
-            value={map?.numbers ?? 'point'}
-            onChange={(e) => onChange(withDocument(bundle, { numbers: e.target.value as 'point' | 'comma' }))}
-          >
-            <option value="point">1,234.5</option>
-            <option value="comma">1.234,5</option>
-          </select>
-        </label>
-      )}
-      {(looked?.format === 'CSV' || looked?.format === 'XLSX') && (
-        <label>
-          Headings in row{' '}
-          <input
-            type="number"
-            min="0"
-            max="1000"
-            value={map?.heading ?? ''}
-            placeholder="found"
-            title="Counted from 1; 0 where there are none; found where nothing is written"
-            onChange={(e) =>
-              onChange(
-                withDocument(bundle, {
-                  heading: e.target.value === '' ? undefined : Number(e.target.value),
-                }),
-              )
-            }
-          />
-        </label>
-      )}
       {look?.problem && looked && <p className={css['refused']}>{look.problem}</p>}
       {looked && <Tree root={looked.tree} named={new Set(map?.readings.map((r) => r.place))} onPick={pick} />}
       {picked && (
