@@ -45,6 +45,7 @@ export function decoding(): Figure[] {
       for (const { readings } of decoder.push(stream.subarray(at, at + 37))) read += readings.length;
   };
   for (let i = 0; i < 20; i++) pass();
+  if (read === 0) throw new Error('no frame was decoded');
   const rates = time(60, pass).map((ns) => 1000 / (ns / 1e9));
   return [
     {

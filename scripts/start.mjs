@@ -40,7 +40,9 @@ async function keep(name, start) {
   let tries = 0;
   const again = async () => {
     if (stopping) return;
-    const wait = Math.min(5000, 300 * 2 ** tries++);
+    // At once the first time: the picture waits for it.
+    const wait = tries === 0 ? 0 : Math.min(5000, 300 * 2 ** tries);
+    tries++;
     say(`the ${name} ended; it starts again`);
     await sleep(wait);
     if (stopping) return;

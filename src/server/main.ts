@@ -3,7 +3,7 @@ import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { readConfig, type Config } from './config.ts';
-import { createFoothillServer } from './http/server.ts';
+import { createFoothillServer, pagesOf } from './http/server.ts';
 import { Engine } from './live/engine.ts';
 import { loadWorld } from './live/world.ts';
 import { seedBasics, seedDemo } from './store/seed.ts';
@@ -32,6 +32,7 @@ function giveUp(text: string, error?: unknown): void {
 
 async function start(config: Config): Promise<void> {
   let engine: Engine | null = null;
+  pagesOf(config).catch(() => {});
   const store = await Store.open(config, log, (up) => engine?.databaseChanged(up));
   if (config.demo) await seedDemo(store, config);
   else await seedBasics(store, config);

@@ -26,6 +26,8 @@ export interface Link {
 }
 
 const PING_EVERY = 1000;
+/** How long it is waited at most between two tries to connect, in ms: a picture should not wait for a server that is back. */
+const SLOWEST_TRY = 400;
 /** Without a word for this long, in ms, the connection is taken for dead even if nobody closed it. */
 const DEAD_AFTER = 3000;
 
@@ -99,7 +101,7 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
       if (socket !== mine) return;
       socket = null;
       setHere(false);
-      setTimeout(connect, Math.min(2000, 200 * 2 ** tries++));
+      setTimeout(connect, Math.min(SLOWEST_TRY, 100 * 2 ** tries++));
     };
   };
   const beat = setInterval(() => {

@@ -31,13 +31,14 @@ function answer(response: ServerResponse, status: number, reason: string): void 
     .end(JSON.stringify({ ok: false, reason }));
 }
 
+/** The built pages. Reading them takes a while, so the start asks for them before it waits for anything else. */
+export const pagesOf = ({ home }: Config) =>
+  import(pathToFileURL(join(home, 'dist/astro/server/entry.mjs')).href) as Promise<{ handler: AstroHandler }>;
+
 /** Our HTTP server: guards every request, serves built files, hands pages to Astro and sockets to the hub. */
 export async function createFoothillServer(config: Config, engine: Engine): Promise<Server> {
-  const astro = join(config.home, 'dist/astro');
-  const { handler } = (await import(pathToFileURL(join(astro, 'server/entry.mjs')).href)) as {
-    handler: AstroHandler;
-  };
-  const files = sirv(join(astro, 'client'), {
+  const { handler } = await pagesOf(config);
+  const files = sirv(join(config.home, 'dist/astro/client'), {
     etag: true,
     setHeaders: (response, path) => {
       if (path.startsWith('/_astro/'))

@@ -2,27 +2,15 @@ import type { Logger } from 'pino';
 import { Board } from '../../core/board/board.ts';
 import { MEDIA_TOKEN } from '../../core/media/media.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
-import { applyShow, Refusal, type Item, type Lane, type Show } from '../../core/show/show.ts';
-import { sidesOf, swapMemory } from '../../core/show/swap.ts';
-import type { IntakeMemory } from '../../core/tape/memory.ts';
+import { applyShow, Refusal, type Lane, type Show } from '../../core/show/show.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
 import type { AirOp, BoardField, DeskOp, DeskSnapshot, LogLine, Trace } from '../../core/wire/wire.ts';
 import { readAction, type AnyRequest } from '../http/requests.ts';
-import {
-  lanesOf,
-  pinsOf,
-  StoreDown,
-  whyNotWritten,
-  type Become,
-  type Saved,
-  type Store,
-  type StoreChange,
-} from '../store/store.ts';
+import { lanesOf, pinsOf, whyNotWritten, type Store, type StoreChange } from '../store/store.ts';
 import { readHostPolicy } from '../ingest/document/hosts.ts';
 import type { Reach } from '../ingest/open-source.ts';
 import { Library } from '../media/library.ts';
 import { Deck, type DeckHost } from '../tape/deck.ts';
-import { DocumentProblem } from '../ingest/document/limits.ts';
 import { DocumentReader } from '../ingest/document/reader.ts';
 import { unseenSources } from '../tape/replay.ts';
 import { ShowTime } from '../../core/tape/show-time.ts';
@@ -31,6 +19,10 @@ import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import { DESK, Hub, serverNow } from './hub.ts';
 import { ToldTables } from './tables.ts';
 import { BoardSaver } from './board-saver.ts';
+import { becomeOf, begun } from './become.ts';
+import { refuseLate } from './late.ts';
+import { deskSnapshotOf } from './desk-snapshot.ts';
+import { takenIn } from './take-in.ts';
 import { START } from './game-decisions.ts';
 import { decideRequest } from './decisions.ts';
 import { carryOutDocuments, playGame, type Living } from './documents.ts';
@@ -46,12 +38,6 @@ import type { World } from './world.ts';
  * What came of an action: done, with the number of the desks' stream that has it; or a sentence that says why not.
  */
 export type Outcome = { ok: true; text: string; seq: number } | { ok: false; status: number; reason: string };
-
-/** Refuses what whoever asked for it has given up by now: it must not happen behind their back. */
-function refuseLate(until: number | undefined): void {
-  if (until !== undefined && serverNow() > until)
-    throw new Refusal('It came too late, after its answer was given up, so nothing was changed.');
-}
 
 /** What several steps changed, to be told as one. */
 type Gathered = { changed: string[]; touched: string[]; tables: string[] };
@@ -257,7 +243,7 @@ export class Engine {
       const { show, board, world, sources, derivations, library, deck, secrets, before } = this;
       const now = { show, board, world, sources, derivations, library, deck, secrets, before };
       if (request.kind === 'tape' || request.kind === 'rehearse') await deck.prepare(request);
-      if (request.kind === 'media' && request.entry) request.entry = await this.trueEntry(request.entry);
+      if (request.kind === 'media' && request.entry) request.entry = await library.trueEntry(request.entry);
       const { change, undo } = decideRequest(now, request, at);
       const text = describe(request, now);
       const { id, kind, until, ...asked } = request;
@@ -298,26 +284,8 @@ export class Engine {
   }
 
   /** Takes a picture, a loop or a tape in; gives what it is, or why it was not taken. */
-  async takeIn<T>(work: () => Promise<T>): Promise<T | { status: number; reason: string }> {
-    if (!this.store.ok) return whyNotWritten(new StoreDown());
-    try {
-      return await work();
-    } catch (error) {
-      if (error instanceof DocumentProblem) return { status: 415, reason: `${error.message}.` };
-      this.logger.error({ err: error }, 'what was brought in could not be kept');
-      const why = whyNotWritten(error);
-      return this.store.ok ? why : whyNotWritten(new StoreDown());
-    }
-  }
-
-  /** An entry of the library as it is: what its content is, the content says; the request says only where it stands. */
-  private async trueEntry(entry: object): Promise<object> {
-    const { path, hash, length } = entry as { path?: unknown; hash?: unknown; length?: unknown };
-    const about = typeof hash === 'string' ? await this.library.about(hash) : null;
-    if (!about) throw new Refusal('Its content is not in the library; bring the file in again.');
-    // A recording does not say how long it is: the page has measured it.
-    const measured = about.type === 'video/webm' && about.length === null && typeof length === 'number';
-    return { path, ...about, ...(measured ? { length } : {}) };
+  takeIn<T>(work: () => Promise<T>): Promise<T | { status: number; reason: string }> {
+    return takenIn(this.store, this.logger, work);
   }
 
   private carryOut(change: StoreChange): void {
@@ -330,14 +298,15 @@ export class Engine {
       const before = become === 'swapped' ? this.sources.remember(this.time.now()) : null;
       for (const one of [...(change.source ? [change.source] : []), ...(change.sources ?? [])])
         if ('put' in one) this.putSource(one.put);
-      if (become === 'swapped' || become === 'fresh') this.become(become, before);
+      if (become === 'swapped' || become === 'fresh')
+        becomeOf(this.sources, this.world.profile, become, before);
       if (change.documents) {
         this.spread(carryOutDocuments(this.living, change.documents, this.time.now()));
         this.sources.boardChanged();
       }
       // The fields of the sport that is played now are there by now.
-      if (become === 'fresh') this.begin(change.values ?? []);
-      else if (typeof become === 'object') this.become(become, null);
+      if (become === 'fresh') this.spread(begun(this.board, change.values ?? [], this.time.now()));
+      else if (typeof become === 'object') becomeOf(this.sources, this.world.profile, become, null);
       for (const pin of pinsOf(change)) {
         const key = pin.field;
         this.spread(
@@ -380,32 +349,6 @@ export class Engine {
     this.bundles.delete(key);
     this.sources.remove(key);
     this.desk({ op: 'source-gone', key });
-  }
-
-  /** Makes what is known of the sources and by them what a change says. */
-  private become(how: Become, before: IntakeMemory | null): void {
-    if (how === 'swapped') {
-      const sides = sidesOf(this.world.profile.fields);
-      this.sources.become(() => swapMemory(sides, before!));
-    } else if (how === 'fresh')
-      this.sources.become(({ sources }) => ({
-        board: { fields: [], tables: [] },
-        arbiter: { live: {}, latest: [], holders: {}, lost: {} },
-        sources: Object.fromEntries(
-          Object.entries(sources).map(([key, s]) => [key, { ...s, clocks: [], words: [] }]),
-        ),
-      }));
-    else this.sources.become(() => how.memory, how.zero);
-  }
-
-  /** Puts the first values of a game on the board. */
-  private begin(rows: Saved['board']): void {
-    this.spread(
-      this.board.apply(
-        rows.flatMap(({ field: key, value, origin }) => (origin === START ? [{ key, value, origin }] : [])),
-        this.time.now(),
-      ),
-    );
   }
 
   private gathered: Gathered | null = null;
@@ -470,35 +413,9 @@ export class Engine {
   }
 
   private deskSnapshot(): DeskSnapshot {
-    const { game, output, templates, games, profiles, derived, maps } = this.world;
-    return {
-      game: {
-        title: game ? `${game.home.name} v ${game.away.name}` : 'No game chosen',
-        competition: game?.competition ?? '',
-        venue: game?.venue ?? '',
-      },
-      output,
-      playing: game?.key ?? null,
-      games: [...games.values()],
-      profiles: [...profiles.values()],
-      derived: this.derivations.list().map((doc) => ({ doc, own: derived.has(doc.key) })),
-      problems: Object.fromEntries(this.derivations.problems),
-      maps,
-      media: this.library.index.list(),
-      defs: [...this.board.fields],
-      fields: [...this.board.fields].map((d) => this.boardField(d.key)),
-      tables: this.tables.whole(),
-      items: [...this.show.items.values()] satisfies Item[],
-      lanes: [...this.show.lanes.values()],
-      templates: [...templates.values()],
-      sources: this.sourceStates(),
-      bundles: this.sources.bundles().map(withoutSecret),
-      folders: [...this.reach.folders],
-      tapes: this.deck.tapes,
-      rehearsal: this.deck.playing,
-      database: { ok: this.store.ok },
-      log: this.log,
-    };
+    const { world, derivations, library, board, tables, show, sources, reach, deck, store, log } = this;
+    const parts = { world, derivations, library, board, tables, show, sources, reach, deck, store, log };
+    return deskSnapshotOf(parts);
   }
 
   private boardField(key: string): BoardField {

@@ -1,4 +1,5 @@
 import { MediaIndex, parseMedia, type MediaEntry } from '../../core/media/media.ts';
+import { Refusal } from '../../core/show/show.ts';
 import type { Store } from '../store/store.ts';
 import type { Inspected } from './inspect.ts';
 
@@ -64,6 +65,16 @@ export class Library {
       return about;
     }
     return null;
+  }
+
+  /** An entry as it is: what its content is, the content says; the request says only where it stands. */
+  async trueEntry(entry: object): Promise<object> {
+    const { path, hash, length } = entry as { path?: unknown; hash?: unknown; length?: unknown };
+    const about = typeof hash === 'string' ? await this.about(hash) : null;
+    if (!about) throw new Refusal('Its content is not in the library; bring the file in again.');
+    // A recording does not say how long it is: the page has measured it.
+    const measured = about.type === 'video/webm' && about.length === null && typeof length === 'number';
+    return { path, ...about, ...(measured ? { length } : {}) };
   }
 
   private note({ hash, type, size, width, height, alpha, length }: About): void {

@@ -11,6 +11,7 @@ import type { LogLine } from '../../core/wire/wire.ts';
 import type { DeckRequest } from '../http/requests.ts';
 import type { Config } from '../config.ts';
 import { migrate } from './migrations.ts';
+import { StoreDown, told } from './trouble.ts';
 import {
   ActionRow,
   bindModels,
@@ -84,37 +85,7 @@ export interface Saved {
 export const lanesOf = ({ lane, lanes = [] }: StoreChange): Lane[] => (lane ? [lane, ...lanes] : lanes);
 export const pinsOf = ({ pin, pins = [] }: StoreChange): PinChange[] => (pin ? [pin, ...pins] : pins);
 
-/** Raised when the database does not answer: the action is not done, and will not be done later either. */
-export class StoreDown extends Error {}
-
-/** Raised when the database has no room to write: the action is not done. */
-export class DiskFull extends Error {}
-
-/** What MariaDB says when there is no room: the disk or a table is full, or the storage engine met ENOSPC. */
-const isFull = (error: Error) =>
-  error instanceof DatabaseError &&
-  ([1021, 1114].includes((error.original as { errno?: number }).errno ?? 0) ||
-    /No space left|errno: 28|disk full|is full/i.test(error.message));
-
-/** What the database said no for, as one of ours where it is known. */
-const told = (error: Error) => (isFull(error) ? new DiskFull(error.message, { cause: error }) : error);
-
-/** Why something could not be written, as a sentence for whoever asked. */
-export function whyNotWritten(error: unknown): { status: number; reason: string } {
-  if (error instanceof StoreDown)
-    return {
-      status: 503,
-      reason:
-        'The database is not answering, so nothing was changed. What is on air goes on. Try again when it is back.',
-    };
-  if (error instanceof DiskFull || (error instanceof Error && isFull(error)))
-    return {
-      status: 507,
-      reason:
-        'The disk is full, so nothing was changed. What is on air goes on. Make room on the disk, then try again.',
-    };
-  return { status: 500, reason: 'Something went wrong on the server, so nothing was changed.' };
-}
+export { DiskFull, StoreDown, whyNotWritten } from './trouble.ts';
 
 const PATIENCE = 2000;
 const LOOK_EVERY = 1000;

@@ -1,0 +1,38 @@
+import { sidesOf, swapMemory } from '../../core/show/swap.ts';
+import type { SportProfile } from '../../core/sport/profile.ts';
+import type { IntakeMemory } from '../../core/tape/memory.ts';
+import type { Applied, Board } from '../../core/board/board.ts';
+import type { Become, Saved } from '../store/store.ts';
+import { START } from './game-decisions.ts';
+import type { Sources } from './sources.ts';
+
+/**
+ * Makes what is known of the sources and by them what a change says; `before` is what was known before anything of the
+ * change was carried out, which an exchange of sides begins with.
+ */
+export function becomeOf(
+  sources: Sources,
+  profile: SportProfile,
+  how: Become,
+  before: IntakeMemory | null,
+): void {
+  if (how === 'swapped') sources.become(() => swapMemory(sidesOf(profile.fields), before!));
+  else if (how === 'fresh')
+    sources.become((now) => ({
+      board: { fields: [], tables: [] },
+      arbiter: { live: {}, latest: [], holders: {}, lost: {} },
+      sources: Object.fromEntries(
+        Object.entries(now.sources).map(([key, s]) => [key, { ...s, clocks: [], words: [] }]),
+      ),
+    }));
+  else sources.become(() => how.memory, how.zero);
+}
+
+/** Puts the first values of a game on the board. */
+export function begun(board: Board, rows: Saved['board'], now: number): Applied {
+  const first = rows.filter((row) => row.origin === START);
+  return board.apply(
+    first.map(({ field: key, value, origin }) => ({ key, value, origin })),
+    now,
+  );
+}
