@@ -22,7 +22,7 @@ async function connect(page: Page, name: string, kind: string, where: () => Prom
   await page.getByLabel('Reached by').selectOption(kind);
   await where();
   await button(page, 'Connect').click();
-  await expect(lastAction(page)).toHaveText(`Saved the source ${name}`);
+  await expect(page.getByRole('status', { name: 'State' })).toContainText('live');
 }
 
 test('a web address is connected by seeing: values become readings, what repeats a table; what goes wrong is said and nothing is lost', async ({

@@ -18,7 +18,8 @@ afterEach(async () => {
 describe('the statistics program', () => {
   it('says who scored and shot after each event, adds up, rewrites its file whole, and begins anew with the game', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'foothill-stats-'));
-    closing.push(() => rmSync(folder, { recursive: true }));
+    // What is written at this moment is waited for.
+    closing.push(() => rmSync(folder, { recursive: true, maxRetries: 20, retryDelay: 50 }));
     const file = join(folder, 'statistics.xml');
     const game = new Game();
     const statistics = new Statistics(file);

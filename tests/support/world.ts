@@ -22,19 +22,22 @@ export function freePort(): Promise<number> {
   });
 }
 
-/** Neighbouring free ports, as many as the simulators want; gives the first. */
+const isFree = (port: number) =>
+  new Promise<boolean>((done) => {
+    const server = createServer();
+    server.once('error', () => done(false));
+    server.listen(port, '127.0.0.1', () => server.close(() => done(true)));
+  });
+
+/**
+ * Neighbouring free ports, as many as the simulators want; gives the first. They lie below those that the system gives to
+ * whoever connects, which anybody may have at the next moment.
+ */
 export async function freeRun(): Promise<number> {
   for (;;) {
-    const first = await freePort();
+    const first = 10_000 + 20 * Math.floor(Math.random() * 1100);
     const free = await Promise.all(
-      [1, 2, 3, 4, 5, 10, 11, 12, 13, 14, 15].map(
-        (more) =>
-          new Promise<boolean>((done) => {
-            const server = createServer();
-            server.once('error', () => done(false));
-            server.listen(first + more, '127.0.0.1', () => server.close(() => done(true)));
-          }),
-      ),
+      [0, 1, 2, 3, 4, 5, 10, 11, 12, 13, 14, 15, 16].map((more) => isFree(first + more)),
     );
     if (free.every(Boolean)) return first;
   }
@@ -68,7 +71,9 @@ export class World {
   ): Promise<World> {
     const db =
       options.db ?? (JSON.parse(process.env['FOOTHILL_TEST_DB']!) as { port: number; password: string });
-    const [port, simPort] = [await freePort(), await freeRun()];
+    const simPort = await freeRun();
+    // The engine's stands in the same run: nobody else is given it meanwhile.
+    const port = simPort + 16;
     const name = `foothill_${port}`;
     const world = new World(port, simPort, { ...db, name });
     await world.query(`CREATE OR REPLACE DATABASE ${name}`);

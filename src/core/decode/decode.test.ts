@@ -4,9 +4,10 @@ import lacrosse from '../../../data/demo/frame-map/lacrosse-console.json' with {
 import { encodeFrame } from '../../sim/frame.ts';
 import { newGame } from '../../sim/game.ts';
 import { CRC16_DEFAULT, crc16, sum8, xor8 } from './check.ts';
-import { FrameDecoder } from './decoder.ts';
+import { FrameDecoder, newestOf } from './decoder.ts';
 import { parseFrameMap, type FrameMap } from './frame-map.ts';
 import { RunningCheck } from './running-check.ts';
+import { Parts } from './parts.ts';
 import { readValue } from './reading.ts';
 
 const bytesOf = (text: string) => new TextEncoder().encode(text);
@@ -15,6 +16,7 @@ const mapOf = (input: unknown): FrameMap => {
   if (!result.ok) throw new Error(result.problems.join());
   return result.value;
 };
+const whole = (bytes: Uint8Array) => new Parts(bytes, console52);
 const console52 = mapOf(lacrosse);
 
 describe('checks', () => {
@@ -50,7 +52,7 @@ describe('readValue', () => {
     [{ kind: 'text', offset: 10, length: 2 }, { value: 'x!' }],
     [{ kind: 'text', offset: 12, length: 9 }, { problem: expect.stringContaining('ends before') }],
   ])('%o gives %o', (def, wanted) => {
-    expect(readValue(frame, { name: 'r', blank: 'blank', ...def } as never)).toMatchObject(wanted);
+    expect(readValue(whole(frame), { name: 'r', blank: 'blank', ...def } as never)).toMatchObject(wanted);
   });
   const raw = Uint8Array.from([0x12, 0x34, 0xf7, 0xff, 0x00, 0x90, 0x05, 0xe9, 0x35, 0xff, 0xfe]);
   it.each([
@@ -71,9 +73,33 @@ describe('readValue', () => {
     [{ kind: 'bit', offset: 0, length: 1, bit: 7 }, { value: false }],
     [{ kind: 'text', offset: 7, length: 2, page: 'windows-1252' }, { value: 'é5' }],
     [{ kind: 'text', offset: 7, length: 2 }, { value: '\u00b75' }],
+    // Several places, tenths in a byte of their own, digits last first, a byte for each part of a clock.
+    [{ kind: 'bcd', offset: 6, length: 1, more: [{ offset: 0, length: 1 }] }, { value: 512 }],
+    [
+      { kind: 'clock', offset: 0, length: 2, more: [{ offset: 6, length: 1 }], written: 'bcd', tenths: true },
+      { value: { ms: 754_500, step: 100 } },
+    ],
+    [{ kind: 'bcd', offset: 0, length: 2, reversed: true }, { value: 4321 }],
+    [{ kind: 'clock', offset: 0, length: 2, written: 'bytes' }, { value: { ms: 18 * 60_000 + 52_000 } }],
+    [
+      {
+        kind: 'clock',
+        offset: 0,
+        length: 2,
+        more: [{ offset: 6, length: 1 }],
+        written: 'bytes',
+        tenths: true,
+      },
+      { value: { ms: 18 * 60_000 + 52_500, step: 100 } },
+    ],
+    [{ kind: 'clock', offset: 9, length: 2, written: 'bytes' }, { value: null }],
+    [
+      { kind: 'clock', offset: 5, length: 1, written: 'bytes' },
+      { problem: expect.stringContaining('0:144') },
+    ],
   ])('%o of raw bytes gives %o', (def, wanted) => {
     const full = { name: 'r', blank: 'blank', signed: false, littleEnd: false, ...def };
-    expect(readValue(raw, full as never)).toMatchObject(wanted);
+    expect(readValue(whole(raw), full as never)).toMatchObject(wanted);
   });
   it.each([
     ['1234', false, 754_000],
@@ -90,10 +116,30 @@ describe('readValue', () => {
       tenths,
       blank: 'blank',
     };
-    expect(readValue(bytesOf(text), def as never)).toMatchObject({ value: { ms } });
+    expect(readValue(whole(bytesOf(text)), def as never)).toMatchObject({ value: { ms } });
+  });
+  it.each([
+    ['321', { kind: 'integer', offset: 0, length: 3, reversed: true }, 123],
+    [
+      '12:34x5',
+      {
+        kind: 'clock',
+        offset: 0,
+        length: 5,
+        more: [{ offset: 6, length: 1 }],
+        written: 'digits',
+        tenths: true,
+      },
+      { ms: 754_500, step: 100 },
+    ],
+  ])('%j by %o is %o', (text, def, value) => {
+    const read = readValue(whole(bytesOf(text)), { name: 'r', blank: 'blank', ...def } as never);
+    expect(read).toMatchObject({ value });
   });
   it('says nothing where blanks are no word', () => {
-    expect(readValue(frame, { name: 'r', kind: 'integer', offset: 8, length: 2, blank: 'keep' })).toBeNull();
+    expect(
+      readValue(whole(frame), { name: 'r', kind: 'integer', offset: 8, length: 2, blank: 'keep' }),
+    ).toBeNull();
   });
 });
 
@@ -115,6 +161,15 @@ describe('parseFrameMap', () => {
     [{ ...good, readings: [{ ...reading, kind: 'guess' }] }, 'readings.0.kind'],
     [{ ...good, readings: [reading, reading] }, 'twice'],
     [{ ...good, readings: [{ ...reading, offset: 3 }] }, 'outside'],
+    [{ ...good, readings: [{ ...reading, more: [{ offset: 3, length: 2 }] }] }, 'outside'],
+    [{ ...good, readings: [{ name: 'a', kind: 'text' }] }, 'neither bytes nor a field'],
+    [{ ...good, readings: [{ name: 'a', kind: 'text', field: 1 }] }, 'how they are separated'],
+    [
+      { ...good, fields: { separator: [44] }, readings: [{ name: 'a', kind: 'text', field: 'x' }] },
+      'by a name',
+    ],
+    [{ ...good, readings: [{ ...reading, address: 'S' }] }, 'has an address'],
+    [{ ...good, address: { field: 1 } }, 'address: it is a field'],
     [{ ...good, check: { kind: 'crc32', from: 0, to: 1, at: 1, as: 'hex' } }, 'check'],
   ])('refuses %o naming %s', (input, place) => {
     const result = parseFrameMap(input);
@@ -254,6 +309,68 @@ describe('FrameDecoder', () => {
         ]);
       }),
     );
+  });
+
+  describe('lines that only end', () => {
+    const named = mapOf({
+      schema: 1,
+      key: 'lines',
+      name: 'Lines',
+      framing: { kind: 'delimited', start: [], end: [13, 10], maxLength: 24 },
+      check: { kind: 'none' },
+      fields: { separator: [44], assign: [61] },
+      address: { field: 1 },
+      readings: [
+        { name: 'clock', kind: 'clock', field: 2, address: 'T' },
+        { name: 'home', kind: 'integer', field: 'H', address: 'S' },
+        { name: 'away', kind: 'integer', field: 'A', address: 'S' },
+      ],
+    });
+    const heard = (map: FrameMap, midway: boolean, ...parts: string[]) => {
+      const decoder = new FrameDecoder(map, midway);
+      const frames = parts.flatMap((p) => decoder.push(bytesOf(p)));
+      return { decoder, frames, said: frames.map((f) => f.readings.map((r) => r.value ?? r.problem)) };
+    };
+    const clock = { ms: 754_000, step: 1000 };
+    it('are cut into fields by place and by name; a field that is missing has no word or says so', () => {
+      const { said } = heard(named, false, 'T,12', ':34\r\nS,H=7,A', '=12\r\nS,A=13\r\n\r\nT\r\nX,1\r\n');
+      expect(said).toEqual([[clock], [7, 12], [13], ['the frame has no field 2'], []]);
+    });
+    it('begin at the first end where the bytes begin midway, and after one that is too long', () => {
+      const long = `T,${'9'.repeat(40)}\r\n`;
+      expect(heard(named, true, '34\r\nS,H=1\r\n').said).toEqual([[1]]);
+      for (const parts of [
+        [long, 'S,H=2\r\n'],
+        [...long, ...'S,H=2\r\n'],
+      ]) {
+        const { said, decoder } = heard(named, false, ...parts);
+        expect(said).toEqual([[2]]);
+        expect(decoder.counts).toMatchObject({ good: 1, skipped: long.length });
+      }
+    });
+    it('go whole where their check fails, and the check is no field', () => {
+      const map = mapOf({
+        ...named,
+        check: { kind: 'xor', from: 0, to: -5, at: -4, as: 'hex' },
+        framing: { ...named.framing, maxLength: 40 },
+      });
+      const line = (body: string) => `${body}*${xor8(bytesOf(body)).toString(16).padStart(2, '0')}\r\n`;
+      const { said, decoder } = heard(
+        map,
+        true,
+        line('S,A=4'),
+        line('S,A=5').replace('5', '6'),
+        line('S,A=7'),
+      );
+      expect(said).toEqual([[4], [7]]);
+      expect(decoder.counts).toMatchObject({ good: 2, badChecks: 1 });
+    });
+    it('that come together say the newest of each address, however far back', () => {
+      const many = `S,H=3\r\nS,H=4\r\n${'T,12:34\r\n'.repeat(500)}`;
+      const { frames } = heard(named, false, many);
+      const newest = Object.fromEntries(newestOf(frames, named).map((r) => [r.name, r.value]));
+      expect(newest).toEqual({ clock, home: 4 });
+    });
   });
 
   it('takes no printable garbage for the demo console, whose frames have their length and their first three bytes', () => {

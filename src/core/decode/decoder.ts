@@ -1,11 +1,13 @@
 import { crc16, sum8, xor8 } from './check.ts';
 import type { FrameMap } from './frame-map.ts';
 import { RunningCheck } from './running-check.ts';
+import { Parts } from './parts.ts';
 import { readValue, type Reading } from './reading.ts';
 
 /** One frame that passed its check. Its readings are worked out when somebody asks for them. */
 export class Frame {
   private read: Reading[] | null = null;
+  private apart: Parts | null = null;
 
   constructor(
     readonly bytes: Uint8Array,
@@ -13,26 +15,40 @@ export class Frame {
   ) {}
 
   get readings(): Reading[] {
-    return (this.read ??= readAll(this.bytes, this.map));
+    return (this.read ??= readAll(this.parts, this.map));
+  }
+
+  /** How its map takes it apart. */
+  get parts(): Parts {
+    return (this.apart ??= new Parts(this.bytes, this.map));
   }
 }
 
-/** How far back `newestOf` looks. */
+/** How far back `newestOf` looks, in frames that say it all; of each address the newest message is found however far back. */
 const LOOKED_BACK = 200;
 
 /**
  * What frames that came together say in the end: of each reading the newest that could be read, since one frame need not
  * say all of them.
  */
-export function newestOf(frames: readonly Frame[], names: number): Reading[] {
+export function newestOf(frames: readonly Frame[], map: FrameMap): Reading[] {
   const newest = new Map<string, Reading>();
-  for (let i = frames.length - 1; i >= Math.max(0, frames.length - LOOKED_BACK); i--) {
-    for (const reading of frames[i]!.readings) {
+  const addressed = map.readings.some((r) => r.address !== undefined);
+  const seen = new Set<string | null>();
+  for (let i = frames.length - 1; i >= (addressed ? 0 : Math.max(0, frames.length - LOOKED_BACK)); i--) {
+    const frame = frames[i]!;
+    if (addressed) {
+      const { address } = frame.parts;
+      if (seen.has(address)) continue;
+      seen.add(address);
+    }
+    for (const reading of frame.readings) {
       const known = newest.get(reading.name);
       if (!known || (known.problem !== undefined && reading.problem === undefined))
         newest.set(reading.name, reading);
     }
-    if (newest.size === names && [...newest.values()].every((r) => r.problem === undefined)) break;
+    if (newest.size === map.readings.length && [...newest.values()].every((r) => r.problem === undefined))
+      break;
   }
   return [...newest.values()];
 }
@@ -64,10 +80,26 @@ export class FrameDecoder {
   /** The first end of a frame at or after where one was last sought, and how far was looked; -1 for none. */
   private endAt = -1;
   private endSought = 0;
+  /** All up to the next end is dropped: it began before, or is longer than a line may be. */
+  private toNextEnd = false;
 
-  constructor(private readonly map: FrameMap) {
+  /**
+   * `midway`: the bytes may begin in the middle of a frame. Where neither a start nor a check would tell, what comes before
+   * the first end is dropped then, for half a line can read as a whole one.
+   */
+  constructor(
+    private readonly map: FrameMap,
+    private readonly midway = false,
+  ) {
     const { check } = map;
     this.running = check.kind === 'none' ? null : new RunningCheck(check.kind, check.crc);
+    this.beginAnew();
+  }
+
+  private beginAnew(): void {
+    const { framing, check } = this.map;
+    this.toNextEnd =
+      this.midway && framing.kind === 'delimited' && framing.start.length === 0 && check.kind === 'none';
   }
 
   /** Bytes held back for the rest of a frame. */
@@ -94,7 +126,8 @@ export class FrameDecoder {
       if (!this.holds(length)) {
         this.counts.badChecks++;
         bad = [this.head, this.head + Math.min(80, length)];
-        this.skip(1);
+        // A line without a start goes whole: its last part could pass a short check by chance.
+        this.skip(this.startless ? length : 1);
         continue;
       }
       const frame = this.buffer.slice(this.head, this.head + length);
@@ -107,6 +140,12 @@ export class FrameDecoder {
   /** Forgets bytes held back, as after a connection was lost: they are counted as skipped. */
   reset(): void {
     this.skip(this.pending);
+    this.beginAnew();
+  }
+
+  private get startless(): boolean {
+    const { framing } = this.map;
+    return framing.kind === 'delimited' && framing.start.length === 0;
   }
 
   private skip(n: number): void {
@@ -154,13 +193,26 @@ export class FrameDecoder {
       const held = this.pending;
       if (held < start.length || held === 0) return 0;
       if (framing.kind === 'fixed') return held >= framing.length ? framing.length : 0;
+      if (this.toNextEnd && !this.dropToEnd(framing.end)) return 0;
       const least = Math.max(start.length, (framing.minLength ?? 0) - framing.end.length);
       const end = this.endAfter(framing.end, this.head + least);
       const length = end + framing.end.length - this.head;
-      if (end >= 0 && length <= framing.maxLength) return length;
-      if (held < framing.maxLength) return 0;
-      this.skip(1);
+      // Between two lines that only end, an end by itself is an empty line.
+      if (end >= 0 && length === framing.end.length) this.skip(length);
+      else if (end >= 0 && length <= framing.maxLength) return length;
+      else if (this.pending < framing.maxLength) return 0;
+      else if (start.length > 0) this.skip(1);
+      else this.toNextEnd = true;
     }
+  }
+
+  /** Drops everything up to the next end and with it; false while none has come. */
+  private dropToEnd(end: readonly number[]): boolean {
+    const at = this.endAfter(end, this.head);
+    if (at >= 0) this.skip(at + end.length - this.head);
+    else this.skip(Math.max(0, this.pending - (end.length - 1)));
+    this.toNextEnd = at < 0;
+    return at >= 0;
   }
 
   /** Skips to the next place where `start` stands, or may stand once more bytes came. */
@@ -191,7 +243,7 @@ export class FrameDecoder {
   }
 }
 
-function readAll(frame: Uint8Array, map: FrameMap): Reading[] {
+function readAll(frame: Parts, map: FrameMap): Reading[] {
   const readings: Reading[] = [];
   for (const def of map.readings) {
     const reading = readValue(frame, def);

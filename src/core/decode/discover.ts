@@ -2,6 +2,7 @@ import { parseClock } from '../clock/clock.ts';
 import { CRC16_DEFAULT, type Crc16 } from './check.ts';
 import { checkHolds, FrameDecoder } from './decoder.ts';
 import type { FrameMap } from './frame-map.ts';
+import { byteText } from './parts.ts';
 
 type Framing = FrameMap['framing'];
 type Check = FrameMap['check'];
@@ -11,6 +12,8 @@ export interface FramingFound {
   framing: Framing;
   explains: number;
   frames: Uint8Array[];
+  /** How it was told, as a part of a sentence: `begins with 02 and ends with 03`. */
+  told: string;
 }
 
 /** Bytes that devices like to begin and end frames with: control characters of ASCII. */
@@ -20,13 +23,16 @@ const LONGEST = 512;
 const FEWEST = 4;
 
 /**
- * Looks for how unknown bytes are cut into frames: by common start and end bytes, else by a byte that comes back
- * at one distance. The best way, which explains most and gives frames of one length, comes first. Needs four
- * frames at least; fewer give no answer.
+ * Looks for how unknown bytes are cut into frames: by common start and end bytes, frames of one length or of many; by lines
+ * of text that only end; else by a byte that comes back at one distance. The best way, which explains most, comes first,
+ * and of those that explain alike the one with frames of one length. Needs four frames at least; fewer give no answer.
  */
 export function findFraming(bytes: Uint8Array): FramingFound[] {
   const found: FramingFound[] = [];
-  for (const start of STARTS) for (const end of ENDS) found.push(...delimited(bytes, start, end));
+  for (const end of ENDS) {
+    for (const start of STARTS) found.push(...delimited(bytes, start, end));
+    found.push(...lines(bytes, end));
+  }
   found.push(...fixed(bytes));
   const score = (f: FramingFound) => f.explains - (f.framing.kind === 'fixed' ? 0.3 : 0);
   return found
@@ -38,6 +44,13 @@ function startsWith(bytes: Uint8Array, at: number, what: readonly number[]): boo
   return what.every((b, i) => bytes[at + i] === b);
 }
 
+const hex = (bytes: readonly number[]) => bytes.map((b) => b.toString(16).padStart(2, '0')).join(' ');
+const total = (frames: readonly Uint8Array[]) => frames.reduce((sum, f) => sum + f.length, 0);
+
+/** How much less a way explains that leaves more open: frames of many lengths, and lines without a start. */
+const MANY_LENGTHS = 0.1;
+const NO_START = 0.15;
+
 function delimited(bytes: Uint8Array, start: readonly number[], end: readonly number[]): FramingFound[] {
   const frames: Uint8Array[] = [];
   let from = -1;
@@ -48,12 +61,64 @@ function delimited(bytes: Uint8Array, start: readonly number[], end: readonly nu
     if (next - from <= LONGEST) frames.push(bytes.slice(from, next));
     from = -1;
   }
+  const least = start.length + end.length + 2;
+  const told = `begins with ${hex(start)} and ends with ${hex(end)}`;
   const length = mode(frames.map((f) => f.length));
-  if (length < start.length + end.length + 2) return [];
+  if (length < least) return [];
   const regular = frames.filter((f) => f.length === length);
   const framing: Framing = { kind: 'delimited', start: [...start], end: [...end], maxLength: length };
-  return [{ framing, explains: (regular.length * length) / bytes.length, frames: regular }];
+  const found: FramingFound[] = [{ framing, explains: total(regular) / bytes.length, frames: regular, told }];
+  const any = frames.filter((f) => f.length >= least);
+  // Frames of one length prove themselves; of many only those that follow one another almost without a break.
+  if (any.length > regular.length && total(any) > 0.9 * bytes.length)
+    found.push({
+      framing: { ...framing, maxLength: room(any) },
+      explains: total(any) / bytes.length - MANY_LENGTHS,
+      frames: any,
+      told: `${told}, of many lengths`,
+    });
+  return found;
 }
+
+/** The longest frame that is waited for where those seen differ: twice as long as they were. */
+const room = (frames: readonly Uint8Array[]) =>
+  Math.min(4096, Math.max(64, 2 * Math.max(...frames.map((f) => f.length))));
+
+/** Lines of text that end in one way and have no start. */
+function lines(bytes: Uint8Array, end: readonly number[]): FramingFound[] {
+  const frames: Uint8Array[] = [];
+  let from = 0;
+  for (let at = 0; at + end.length <= bytes.length; at++) {
+    if (!startsWith(bytes, at, end)) continue;
+    // The first may be half a line.
+    if (from > 0 && at > from && at + end.length - from <= LONGEST)
+      frames.push(bytes.slice(from, at + end.length));
+    from = at + end.length;
+    at = from - 1;
+  }
+  const isText = (f: Uint8Array) =>
+    f.subarray(0, -end.length).every((b) => (b >= 0x20 && b !== 0x7f) || b === 0x09);
+  if (frames.length < FEWEST || !frames.every(isText)) return [];
+  const length = frames[0]!.length;
+  const lengths = oneLength(frames) ? { minLength: length, maxLength: length } : { maxLength: room(frames) };
+  return [
+    {
+      framing: { kind: 'delimited', start: [], end: [...end], ...lengths },
+      explains: total(frames) / bytes.length - NO_START - (oneLength(frames) ? 0 : MANY_LENGTHS),
+      frames,
+      told: `lines of text that end with ${hex(end)}`,
+    },
+  ];
+}
+
+const oneLength = (frames: readonly Uint8Array[]) => new Set(frames.map((f) => f.length)).size === 1;
+
+/** Characters that clocks and scores are written with: they stand still for a while and begin no frame. */
+const isDigitLike = (b: number) => (b >= 0x30 && b <= 0x3a) || b === 0x20 || b === 0x2e;
+/** Two digits packed into a byte. */
+const isPacked = (b: number) => b >> 4 <= 9 && (b & 15) <= 9;
+
+const isTextOrEnd = (f: Uint8Array) => f.every((b) => (b >= 0x20 && b < 0x7f) || (b >= 0x09 && b <= 0x0d));
 
 /** Frames of one length that begin with a byte which comes back at just that distance. */
 function fixed(bytes: Uint8Array): FramingFound[] {
@@ -62,7 +127,7 @@ function fixed(bytes: Uint8Array): FramingFound[] {
   const found: FramingFound[] = [];
   for (const [byte, at] of places) {
     const length = mode(at.slice(1).map((p, i) => p - at[i]!));
-    if (at.length < FEWEST || length < 4 || length > LONGEST) continue;
+    if (at.length < FEWEST || length < 4 || length > LONGEST || isDigitLike(byte)) continue;
     const framing: Framing = { kind: 'fixed', start: [byte], length };
     const frames = new FrameDecoder({
       schema: 1,
@@ -76,11 +141,54 @@ function fixed(bytes: Uint8Array): FramingFound[] {
       .map((f) => f.bytes);
     // One byte stands anywhere by chance; frames it begins must follow one another almost without a break.
     if (frames.length < 2 * FEWEST || frames.length * length < 0.9 * bytes.length) continue;
+    // The minutes of a clock in packed digits stand still too, while the seconds behind them go.
+    const behind = new Set(frames.map((f) => f[1]!));
+    if (isPacked(byte) && behind.size > 2 && [...behind].every(isPacked)) continue;
+    // Lines of text that happen to be as long are lines: their ends stand now here, now there.
+    const lineEnds = new Set(frames.map((f) => f.indexOf(0x0a)));
+    if (lineEnds.size > 1 && frames.every(isTextOrEnd)) continue;
     // A frame that ends as lines and blocks of text do is cut at the right place.
     const ends = [0x0a, 0x0d, 0x03, 0x04].includes(frames[0]?.at(-1) ?? -1) ? 0.05 : 0;
-    found.push({ framing, explains: (frames.length * length) / bytes.length + ends, frames });
+    found.push({
+      framing,
+      explains: (frames.length * length) / bytes.length + ends,
+      frames,
+      told: `${hex([byte])} comes back after every ${length} bytes`,
+    });
   }
   return found.sort((a, b) => b.explains - a.explains).slice(0, 3);
+}
+
+const SEPARATORS = [0x2c, 0x3b, 0x09, 0x7c];
+const ASSIGNS = [0x3d, 0x3a];
+
+/**
+ * What is likely to separate the fields of these frames, and where fields have names (`HS=12`) what ends those; null where
+ * nothing does. The numbers of fields may differ, but every frame has two at least.
+ */
+export function findFields(frames: readonly Uint8Array[]): FrameMap['fields'] | null {
+  const few = frames.slice(-40);
+  const count = (f: Uint8Array, byte: number) => f.reduce((n, b) => n + (b === byte ? 1 : 0), 0);
+  let best: { byte: number; n: number } | null = null;
+  for (const byte of SEPARATORS) {
+    const counts = few.map((f) => count(f, byte));
+    const n = Math.min(...counts);
+    if (n > (best?.n ?? 0)) best = { byte, n };
+  }
+  if (few.length === 0) return null;
+  const separator = best ? [best.byte] : null;
+  // A name is letters; the colon of a clock has digits before it.
+  const named = (assign: number) => {
+    const sign = `\\x${assign.toString(16)}`;
+    const part = new RegExp(`^[^\\w]*[A-Za-z][\\w ]{0,30}${sign}`);
+    return few.every((f) => {
+      const body = byteText(f).trim();
+      return (best ? body.split(String.fromCharCode(best.byte)) : [body]).some((p) => part.test(p));
+    });
+  };
+  const assign = ASSIGNS.find(named);
+  if (!separator) return null;
+  return { separator, ...(assign === undefined ? {} : { assign: [assign] }) };
 }
 
 function mode(numbers: readonly number[]): number {
@@ -125,79 +233,6 @@ export function findCheck(frames: readonly Uint8Array[], framing: Framing): Chec
   return found;
 }
 
-/** A run of bytes that changed, with what stood there before and after. */
-export interface ChangedRun {
-  offset: number;
-  length: number;
-  before: string;
-  after: string;
-}
-
-/**
- * Watches frames of one length for what a button changes. Bytes that move by themselves (a running clock, the
- * check) are learnt at first and left out until asked for.
- */
-export class Listener {
-  private readonly restless = new Set<number>();
-  private calm: Uint8Array | null = null;
-  private readonly changed = new Map<number, { before: number; after: number }>();
-
-  /** A frame while nobody presses anything: what differs is restless. */
-  learn(frame: Uint8Array): void {
-    if (this.calm?.length === frame.length)
-      frame.forEach((b, i) => b !== this.calm![i] && this.restless.add(i));
-    this.calm = frame.slice();
-  }
-
-  /** A frame while the operator presses a button. */
-  hear(frame: Uint8Array): void {
-    const calm = this.calm;
-    if (!calm || calm.length !== frame.length) return;
-    frame.forEach((after, i) => {
-      if (after !== calm[i] && !this.restless.has(i)) this.changed.set(i, { before: calm[i]!, after });
-    });
-  }
-
-  /** What changed so far, as runs of neighbouring bytes, first to last. */
-  runs(): ChangedRun[] {
-    const char = (b: number) => (b >= 0x20 && b < 0x7f ? String.fromCharCode(b) : '\u00b7');
-    return joined(
-      [...this.changed]
-        .sort((a, b) => a[0] - b[0])
-        .map(([offset, { before, after }]) => ({ offset, before: char(before), after: char(after) })),
-    );
-  }
-}
-
-/** Bytes in their order as runs of neighbours. */
-function joined(bytes: readonly { offset: number; before: string; after: string }[]): ChangedRun[] {
-  const runs: ChangedRun[] = [];
-  for (const { offset, before, after } of bytes) {
-    const last = runs.at(-1);
-    if (last && last.offset + last.length === offset) {
-      last.length++;
-      last.before += before;
-      last.after += after;
-    } else runs.push({ offset, length: 1, before, after });
-  }
-  return runs;
-}
-
-/**
- * The parts of changed runs that no reading has yet: where a clock is named that a button starts, what says that it
- * runs stands alone.
- */
-export function unnamedParts(
-  runs: readonly ChangedRun[],
-  readings: readonly { offset: number; length: number }[],
-): ChangedRun[] {
-  const named = (at: number) => readings.some((r) => at >= r.offset && at < r.offset + r.length);
-  const bytes = runs.flatMap(({ offset, length, before, after }) =>
-    Array.from({ length }, (_, i) => ({ offset: offset + i, before: before[i]!, after: after[i]! })),
-  );
-  return joined(bytes.filter((b) => !named(b.offset)));
-}
-
 /**
  * The kind of reading that bytes with this name, if they have one, are likely to be: what is written as a time is a
  * clock, and so is 24 where the name speaks of a clock; one character is a flag where the name says that something runs
@@ -221,27 +256,4 @@ export function clockForm(raw: string): { written?: 'digits'; tenths?: true } | 
   if (parseClock(text)) return text.length === 3 && /^\d+$/.test(text) ? { written: 'digits' } : {};
   if (/^\d{1,2}[0-5]\d$/.test(text)) return { written: 'digits' };
   return /^\d\d[0-5]\d\d$/.test(text) ? { written: 'digits', tenths: true } : null;
-}
-
-/** True when a run lies within the check's own bytes, which change with everything. */
-export function inCheck(run: ChangedRun, check: Check, length: number): boolean {
-  if (check.kind === 'none') return false;
-  const at = check.at < 0 ? length + check.at : check.at;
-  const width = (check.kind === 'crc16' ? 2 : 1) * (check.as === 'hex' ? 2 : 1);
-  return run.offset >= at && run.offset + run.length <= at + width;
-}
-
-/**
- * The place of the number that a changed run is part of: of a score that went from 3 to 4, the blank or the zeros
- * for tens and hundreds belong to it too (one blank, or two zeros, at most).
- */
-export function widened(run: ChangedRun, frame: Uint8Array): { offset: number; length: number } {
-  let { offset, length } = run;
-  if (!/^\d+$/.test(run.after)) return { offset, length };
-  const most = frame[offset - 1] === 0x30 ? 3 : 2;
-  while (length < most && (frame[offset - 1] === 0x20 || frame[offset - 1] === 0x30)) {
-    offset--;
-    length++;
-  }
-  return { offset, length };
 }

@@ -2,6 +2,7 @@ import type { Scalar } from '../board/values.ts';
 import { decodeText } from '../text/decode-text.ts';
 import { parseClock, type ClockReading } from '../clock/clock.ts';
 import type { ReadingDef } from './frame-map.ts';
+import type { Parts } from './parts.ts';
 
 /** One reading out of one frame. `problem` says why the bytes could not be read; then there is no value. */
 export interface Reading {
@@ -27,23 +28,28 @@ export function asciiText(bytes: Uint8Array, from: number, to: number): string {
 }
 
 /**
- * Reads one value out of a frame. Returns null where the map says that blanks are no word (`keep`).
+ * Reads one value out of a frame. Returns null where this frame has no word on it: where the map says that blanks are none
+ * (`keep`), where it stands in messages of another address, or is a field that is not named here.
  * A frame too short for the reading, or bytes that are not of its kind, give a `problem`; it never throws.
  */
-export function readValue(frame: Uint8Array, def: ReadingDef): Reading | null {
+export function readValue(frame: Parts, def: ReadingDef): Reading | null {
   const { name } = def;
-  if (def.offset + def.length > frame.length) {
-    return { name, raw: '', problem: `the frame ends before "${name}"` };
+  const places = frame.placesOf(def);
+  if (places === null) return null;
+  if (typeof places === 'string') return { name, raw: '', problem: places };
+  const { bytes: all } = frame;
+  const bytes =
+    places.length === 1
+      ? all.subarray(places[0]!.from, places[0]!.to)
+      : Uint8Array.from(places.flatMap(({ from, to }) => [...all.subarray(from, to)]));
+  if (def.kind === 'binary') {
+    if (bytes.length > 4)
+      return { name, raw: hexText(bytes), problem: 'a binary number has four bytes at most' };
+    return { name, raw: hexText(bytes), value: bytes.length ? binary(bytes, def) : null };
   }
-  const bytes = frame.subarray(def.offset, def.offset + def.length);
-  if (def.kind === 'binary') return { name, raw: hexText(bytes), value: binary(bytes, def) };
-  if (def.kind === 'bit') return { name, raw: hexText(bytes), value: ((bytes[0]! >> def.bit) & 1) === 1 };
-  const packed = def.kind === 'bcd' || (def.kind === 'clock' && def.written === 'bcd');
-  const raw = packed
-    ? bcdText(bytes)
-    : def.kind === 'text' && def.page
-      ? decodeText(bytes, def.page)
-      : asciiText(frame, def.offset, def.offset + def.length);
+  if (def.kind === 'bit')
+    return { name, raw: hexText(bytes), value: bytes.length ? ((bytes[0]! >> def.bit) & 1) === 1 : null };
+  const raw = rawText(bytes, def);
   const text = raw.replaceAll('\0', ' ').trim();
   if (text === '') {
     if (def.blank === 'keep') return null;
@@ -58,7 +64,8 @@ export function readValue(frame: Uint8Array, def: ReadingDef): Reading | null {
     case 'bcd':
       return /^[+-]?\d+$/.test(text) ? { name, raw, value: Number(text) } : bad('a whole number');
     case 'clock': {
-      const clock = parseClock(def.written ? colonised(text, def.tenths === true) : text);
+      const bare = def.written && def.written !== 'bytes';
+      const clock = parseClock(bare ? colonised(text, def.tenths === true) : text);
       return clock ? { name, raw, value: clock } : bad('a clock');
     }
     case 'flag':
@@ -67,6 +74,31 @@ export function readValue(frame: Uint8Array, def: ReadingDef): Reading | null {
         ? { name, raw, value: false }
         : bad(`"${def.on}" or "${def.off}"`);
   }
+}
+
+/** The characters that a reading's bytes stand for, in the order in which they are read. */
+function rawText(bytes: Uint8Array, def: ReadingDef): string {
+  const written = def.kind === 'clock' ? def.written : undefined;
+  const turned = (text: string) => (def.reversed ? [...text].reverse().join('') : text);
+  if (written === 'bytes') return clockBytes(def.reversed ? bytes.toReversed() : bytes, def);
+  if (written !== 'bcd' && def.kind !== 'bcd')
+    return turned(
+      def.kind === 'text' && def.page ? decodeText(bytes, def.page) : asciiText(bytes, 0, bytes.length),
+    );
+  const tenth = def.kind === 'clock' && def.tenths && def.more?.at(-1)?.length === 1;
+  // A byte of their own for tenths holds one digit, in its lower half.
+  return tenth
+    ? turned(bcdText(bytes.subarray(0, -1))) + bcdText(bytes.subarray(-1)).slice(1)
+    : turned(bcdText(bytes));
+}
+
+/** A clock of a byte each for hours, minutes, seconds and, where they are last, tenths, as it is written. */
+function clockBytes(bytes: Uint8Array, def: ReadingDef): string {
+  if (bytes.every((b) => b >= 0xaa)) return '';
+  const parts = [...bytes];
+  const tenth = def.kind === 'clock' && def.tenths ? `.${parts.pop() ?? ''}` : '';
+  const [seconds = 0, minutes = 0, hours = 0] = parts.toReversed();
+  return `${hours * 60 + minutes}:${String(seconds).padStart(2, '0')}${tenth}`;
 }
 
 const hexText = (bytes: Uint8Array) => [...bytes].map((b) => b.toString(16).padStart(2, '0')).join(' ');
@@ -83,9 +115,9 @@ function binary(bytes: Uint8Array, { signed, littleEnd }: { signed: boolean; lit
   return signed && n >= range / 2 ? n - range : n;
 }
 
-/** Digits without a colon as a clock is written: 1234 is 12:34, with tenths 12345 is 12:34.5. */
+/** Digits without a colon as a clock is written: 1234 is 12:34, with tenths 12345 (and 12:345) is 12:34.5. */
 function colonised(digits: string, tenths: boolean): string {
-  const t = digits.replace(/\s/g, '').padStart(tenths ? 4 : 3, '0');
+  const t = digits.replace(/[\s:]/g, '').padStart(tenths ? 4 : 3, '0');
   const whole = tenths ? t.slice(0, -1) : t;
   return `${whole.slice(0, -2).replace(/^0+(?=\d)/, '')}:${whole.slice(-2)}${tenths ? `.${t.slice(-1)}` : ''}`;
 }

@@ -7,22 +7,18 @@ import { seeded } from '../../sim/autopilot.ts';
 import { encodeFrame, encodeOtherFrame, encodeShotClock } from '../../sim/frame.ts';
 import { newGame, type GameState } from '../../sim/game.ts';
 import { CRC16_DEFAULT, crc16 } from '../decode/check.ts';
-import {
-  findCheck,
-  findFraming,
-  inCheck,
-  clockForm,
-  kindFor,
-  Listener,
-  unnamedParts,
-  widened,
-} from '../decode/discover.ts';
+import { clockForm, findCheck, findFields, findFraming, kindFor } from '../decode/discover.ts';
+import type { FrameMap } from '../decode/frame-map.ts';
+import { inCheck, Listener, unnamedParts, widened } from '../decode/listen.ts';
+import { Parts } from '../decode/parts.ts';
 import { likeness, suggestField, suggestRunning } from '../patch/suggest.ts';
 import { parseProfile } from '../sport/profile.ts';
 import { addressOf, parseBundle, type Transport } from './source.ts';
 
 const bytesOf = (text: string) => new TextEncoder().encode(text);
 const join = (parts: Uint8Array[]) => Uint8Array.from(parts.flatMap((p) => [...p]));
+
+const NONE: FrameMap['check'] = { kind: 'none' };
 
 /** What a device says over ten seconds of play, from the middle of a frame on. */
 function talk(encode: (s: GameState) => Uint8Array): Uint8Array {
@@ -63,9 +59,57 @@ describe('finding the frame of unknown bytes', () => {
     expect(best!.explains).toBeGreaterThan(0.95);
     expect(findCheck(best!.frames, best!.framing)[0]).toMatchObject(check);
   });
-  it('a device whose lines only end: cut by length, at the line', () => {
-    const [best] = findFraming(talk(encodeShotClock));
-    expect(best!.framing).toEqual({ kind: 'fixed', start: [0x53], length: 7 });
+  const lines = (n: number, line: (i: number) => string) =>
+    bytesOf(Array.from({ length: n }, (_, i) => line(i)).join('')).slice(3);
+  const END = [0x0d, 0x0a];
+  it.each<[string, Uint8Array, object, object | null]>([
+    [
+      'lines of one length that only end',
+      talk(encodeShotClock),
+      { kind: 'delimited', start: [], end: END, minLength: 7, maxLength: 7 },
+      null,
+    ],
+    [
+      'fields by place',
+      lines(30, (i) => `CLK,${i % 20},${59 - i},R\r\n`),
+      { kind: 'delimited', start: [], end: END },
+      { separator: [0x2c] },
+    ],
+    [
+      'fields by name, from a start to an end',
+      lines(30, (i) => `\x02T=${9 - (i % 3)}:${10 + i};HS=${i};AS=0\x03`),
+      { kind: 'delimited', start: [2], end: [3] },
+      { separator: [0x3b], assign: [0x3d] },
+    ],
+    [
+      'few lines, most of one length, which another byte would cut too',
+      bytesOf(`..T;CLK=12:34.5\r\nH;PTS=7\r\nA;PTS=9\r\n${'T;CLK=12:35.5\r\n'.repeat(6)}`),
+      { kind: 'delimited', start: [], end: END },
+      { separator: [0x3b], assign: [0x3d] },
+    ],
+    [
+      'a colon in a clock is no name',
+      lines(30, (i) => `1${i}:07|${i}|x\n`),
+      { kind: 'delimited', start: [], end: [0x0a] },
+      { separator: [0x7c] },
+    ],
+  ])('%s', (_name, bytes, framing, fields) => {
+    const [best] = findFraming(bytes);
+    expect(best!.framing).toMatchObject(framing);
+    expect(findFields(best!.frames)).toEqual(fields);
+  });
+  it('takes no digit of a clock for the start of a frame, in characters or packed', () => {
+    const ascii = join(Array.from({ length: 40 }, (_, i) => bytesOf(`12:${59 - i}.${i % 10}ab`)));
+    const packed = join(
+      Array.from({ length: 40 }, (_, i) => {
+        const s = 59 - i;
+        return Uint8Array.from([0x12, ((s / 10) << 4) | (s % 10), 0xc5, 0xe1]);
+      }),
+    );
+    for (const bytes of [ascii, packed])
+      for (const { framing } of findFraming(bytes))
+        expect([0x31, 0x32, 0x3a, 0x12]).not.toContain(framing.start[0]);
+    expect(findFraming(packed)[0]).toMatchObject({ told: 'c5 comes back after every 4 bytes' });
   });
   it('a CRC in bytes', () => {
     const frames = Array.from({ length: 9 }, (_, i) => withCrc({ ...newGame(), clock: 9000 * i }));
@@ -94,7 +138,7 @@ describe('listening for a button', () => {
   const frame = (change: (s: GameState) => void) => {
     const s = newGame();
     change(s);
-    return encodeFrame(s);
+    return new Parts(encodeFrame(s), { framing: { kind: 'fixed', start: [], length: 52 }, check: NONE });
   };
   it('learns what moves by itself, and gives what a button changed as one run', () => {
     const listener = new Listener();
@@ -107,9 +151,28 @@ describe('listening for a button', () => {
     });
     listener.hear(after);
     const check = { kind: 'sum8', from: 1, to: -3, at: -3, as: 'hex' } as const;
-    const runs = listener.runs().filter((r) => !inCheck(r, check, after.length));
+    const runs = listener.runs().filter((r) => !inCheck(r, check, after.bytes.length));
     expect(runs).toEqual([{ offset: 14, length: 1, before: '0', after: '1' }]);
-    expect(widened(runs[0]!, after)).toEqual({ offset: 13, length: 2 });
+    expect(widened(runs[0]!, after.bytes)).toEqual({ offset: 13, length: 2 });
+  });
+  it('listens to fields, and to the messages of each address by themselves', () => {
+    const map = {
+      framing: { kind: 'delimited' as const, start: [], end: [0x0a], maxLength: 40 },
+      check: NONE,
+      fields: { separator: [0x2c] },
+      address: { field: 1 },
+    };
+    const said = (line: string) => new Parts(bytesOf(`${line}\n`), map);
+    const listener = new Listener();
+    for (const line of ['C,12:01', 'S,3,10', 'C,12:00', 'S,3,10']) listener.learn(said(line));
+    for (const line of ['C,11:59', 'S,4,10', 'P,2']) listener.hear(said(line));
+    const runs = listener.runs();
+    expect(runs).toEqual([
+      { offset: 0, length: 1, before: '', after: 'P', address: 'P', field: 1 },
+      { offset: 2, length: 1, before: '3', after: '4', address: 'S', field: 2 },
+      { offset: 2, length: 1, before: '', after: '2', address: 'P', field: 2 },
+    ]);
+    expect(unnamedParts(runs, [{ offset: 0, length: 0, field: 2, address: 'P' }])).toHaveLength(2);
   });
   it('leaves out what has a name already', () => {
     const run = (offset: number, before: string, after: string) => ({

@@ -7,6 +7,12 @@ export interface Limits {
   lost: number;
 }
 
+/**
+ * What silence is judged by: `time`, the limits as they stand; `beat`, what the device itself is used to, and never sooner
+ * than the limits; `none`, not at all: it is live as long as its line stands.
+ */
+export type SilenceBy = 'time' | 'beat' | 'none';
+
 /** A source's health at `now` from when it last spoke (null: never). Times are server ms. */
 export function healthOf(lastWord: number | null, now: number, limits: Limits): Health {
   if (lastWord === null) return 'lost';
@@ -18,4 +24,49 @@ export function healthOf(lastWord: number | null, now: number, limits: Limits): 
 /** How long to wait before the n-th try to connect again (n from 0), in ms: 250, doubling, at most 3 s. */
 export function retryWait(n: number): number {
   return Math.min(3000, 250 * 2 ** Math.min(n, 10));
+}
+
+/** How many gaps between words make a beat, and how many of the newest count. */
+const GAPS_NEEDED = 5;
+const GAPS_KEPT = 60;
+
+/** A device's own beat: how long it is used to be silent between two words. */
+export class Beat {
+  private gaps: number[] = [];
+  private last: number | null = null;
+
+  /** It spoke at `at` (server ms). */
+  note(at: number): void {
+    if (this.last !== null && at > this.last) {
+      this.gaps.push(at - this.last);
+      if (this.gaps.length > GAPS_KEPT) this.gaps.shift();
+    }
+    this.last = at;
+  }
+
+  /**
+   * When it is late and lost by its beat, in ms: after two and a half, and five, of its longest usual gap, and never before
+   * `least`. The longest of all may have been an outage; the second longest is usual. Null while too little was heard to know.
+   */
+  limits(least: Limits): Limits | null {
+    if (this.gaps.length < GAPS_NEEDED) return null;
+    const usual = this.gaps.toSorted((a, b) => b - a)[1]!;
+    return { late: Math.max(least.late, usual * 2.5), lost: Math.max(least.lost, usual * 5) };
+  }
+}
+
+/**
+ * A line's health where silence is judged by something else than its limits alone. While the line is down its limits count,
+ * whatever silence is judged by.
+ */
+export function lineHealth(
+  line: { lastWord: number | null; connected: boolean; beat: Beat },
+  now: number,
+  limits: Limits & { by?: SilenceBy | undefined },
+): Health {
+  const { lastWord, connected, beat } = line;
+  if (lastWord === null || !connected || !limits.by || limits.by === 'time')
+    return healthOf(lastWord, now, limits);
+  const own = limits.by === 'beat' ? beat.limits(limits) : null;
+  return own ? healthOf(lastWord, now, own) : 'live';
 }

@@ -78,8 +78,12 @@ const sourceSchema = v.object({
   frameMap: v.optional(v.nullable(keySchema), null),
   /** How it takes its fields back after it was silent and another source stood in. */
   back: v.optional(v.picklist(['at-once', 'stoppage', 'by-hand']), 'stoppage'),
-  /** Silence in ms after which it is late, and lost. */
-  limits: v.object({ late: wholeNumber(100, 600_000), lost: wholeNumber(100, 600_000) }),
+  /** Silence in ms after which it is late, and lost, and what silence is judged by (`SilenceBy`; none said: by time). */
+  limits: v.object({
+    late: wholeNumber(100, 600_000),
+    lost: wholeNumber(100, 600_000),
+    by: v.optional(v.picklist(['time', 'beat', 'none'])),
+  }),
 });
 
 /** One connected input: where it is reached, which frame map reads it, how long it may be silent. */

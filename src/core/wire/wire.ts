@@ -181,8 +181,8 @@ export interface Trace {
     /** The same as text; unprintable bytes as a middle dot. */
     text: string;
     at: number;
-    offset: number;
-    length: number;
+    /** Where the reading stands in it: bytes from (included) to (not). */
+    places: { from: number; to: number }[];
   };
   /** The place in a document, or the line, that it came from, and what is written there. */
   document?: { source: string; format: string; place: string; raw: string; at: number };

@@ -312,6 +312,12 @@ export class LookRequest {
   map?: object | null;
 }
 
+export class TrialRequest {
+  /** A transport; the core reads it. */
+  @IsObject()
+  transport!: object;
+}
+
 /** The body as a request of this class, or one sentence that says what is wrong with it. */
 function readAs<T extends object>(Kind: new () => T, body: unknown): T | string {
   if (typeof body !== 'object' || body === null || Array.isArray(body))
@@ -336,3 +342,6 @@ export function readAction(body: unknown): AnyRequest | string {
   if (!Kind) return `An action is one of ${Object.keys(KINDS).join(', ')}.`;
   return readAs<AnyRequest>(Kind, body);
 }
+
+/** Reads a request to try a line: the request, or one sentence that says what is wrong with it. */
+export const readTrial = (body: unknown): TrialRequest | string => readAs(TrialRequest, body);

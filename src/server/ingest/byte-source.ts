@@ -1,7 +1,8 @@
 import { FrameDecoder, newestOf, type Frame } from '../../core/decode/decoder.ts';
 import { LineSplitter } from '../../core/decode/lines.ts';
+import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
 import { asciiText, type Reading } from '../../core/decode/reading.ts';
-import { healthOf, retryWait, type Health } from '../../core/source/health.ts';
+import { Beat, lineHealth, retryWait, type Health } from '../../core/source/health.ts';
 import {
   addressOf,
   type ByteTransport,
@@ -33,18 +34,20 @@ const turns = new Turns();
 /** Turns a device's bytes into frames, over any transport, and opens the line again with growing waits. */
 export class ByteSource {
   private line: OpenLine | null = null;
-  private connected = false;
+  connected = false;
+  readonly beat = new Beat();
   private timer: NodeJS.Timeout | null = null;
   private tries = 0;
   private stopped = false;
   private readonly decoder: FrameDecoder | null;
   private readonly lines = new LineSplitter();
+  private readonly map: FrameMap | null;
   private readonly document: DocMap | null;
-  /** How many readings its map names. */
-  private readonly names: number;
+  /** The addresses of messages that its readings are in. */
+  private readonly addresses: ReadonlySet<string>;
   private goodLines = 0;
   private badLines = 0;
-  private lastWord: number | null = null;
+  lastWord: number | null = null;
   private recent: { at: number; times: number }[] = [];
   private trouble: SourceState['trouble'] = null;
   private badChecks = 0;
@@ -59,6 +62,8 @@ export class ByteSource {
   health: Health = 'lost';
   /** The newest good frame and when it came. */
   last: { frame: Frame; at: number } | null = null;
+  /** The same for each address, where each message speaks of one thing. */
+  private readonly lastOf = new Map<string, { frame: Frame; at: number }>();
   /** The newest line of JSON, where it speaks in such. */
   lastLine: { text: string; root: TreeNode; readings: Reading[]; at: number } | null = null;
   doc: SourceDoc;
@@ -70,16 +75,20 @@ export class ByteSource {
     private readonly ears: Ears,
   ) {
     this.doc = source;
+    this.map = map;
     this.document = document;
-    this.names = map?.readings.length ?? 0;
-    this.decoder = map && new FrameDecoder(map);
+    this.addresses = new Set(map?.readings.flatMap((r) => r.address ?? []) ?? []);
+    // A serial line is overheard in the middle of whatever it says; a connection begins with it.
+    this.decoder = map && new FrameDecoder(map, source.transport.kind === 'serial');
     if (!source.enabled) this.health = 'off';
   }
 
   start(): void {
     if (!this.doc.enabled) return;
     const { key, transport, limits } = this.doc;
-    this.line = openLine(transport as ByteTransport, Math.max(5000, limits.lost * 2), {
+    // A line whose silence says nothing is not closed for it; the network's own keep-alive tells whether it stands.
+    const silentAfter = limits.by && limits.by !== 'time' ? 0 : Math.max(5000, limits.lost * 2);
+    this.line = openLine(transport as ByteTransport, silentAfter, {
       up: () => {
         this.hear({ kind: 'line', up: true });
         this.ears.log.info({ source: key, address: addressOf(transport) }, 'source connected');
@@ -142,7 +151,7 @@ export class ByteSource {
   /** Looks at how long it has been silent; gives true when its health changed. */
   look(now: number): boolean {
     this.recent = this.recent.filter((r) => r.at > now - 2000);
-    const health = this.doc.enabled ? healthOf(this.lastWord, now, this.doc.limits) : 'off';
+    const health = this.doc.enabled ? lineHealth(this, now, this.doc.limits) : 'off';
     if (health === this.health) return false;
     this.health = health;
     this.ears.log[health === 'live' ? 'info' : 'warn'](
@@ -203,10 +212,11 @@ export class ByteSource {
       if (newest) {
         this.heard(now, frames.length);
         this.last = { frame: newest, at: now };
+        this.keepByAddress(frames, now);
       }
       if (frames.length > ONE_BY_ONE) {
         this.overtaken += frames.length - 1;
-        this.ears.read({ readings: newestOf(frames, this.names), tables: [] }, now);
+        this.ears.read({ readings: newestOf(frames, this.map!), tables: [] }, now);
       } else for (const { readings } of frames) this.ears.read({ readings, tables: [] }, now);
       const { badChecks } = this.decoder.counts;
       const { lastBad } = this.decoder;
@@ -217,6 +227,19 @@ export class ByteSource {
       this.badChecks = badChecks;
     }
     this.keep(bytes);
+  }
+
+  private keepByAddress(frames: readonly Frame[], at: number): void {
+    if (this.addresses.size === 0) return;
+    for (const frame of frames) {
+      const { address } = frame.parts;
+      if (address !== null && this.addresses.has(address)) this.lastOf.set(address, { frame, at });
+    }
+  }
+
+  /** The newest frame that could carry a reading, and when it came; null where none has come. */
+  lastFor({ address }: ReadingDef): { frame: Frame; at: number } | null {
+    return address === undefined ? this.last : (this.lastOf.get(address) ?? null);
   }
 
   private readLine(text: string, map: DocMap, now: number): void {
@@ -236,6 +259,7 @@ export class ByteSource {
   private heard(now: number, times = 1): void {
     this.tries = 0;
     this.lastWord = now;
+    this.beat.note(now);
     this.recent.push({ at: now, times });
   }
 

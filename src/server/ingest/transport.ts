@@ -16,7 +16,7 @@ export interface OpenLine {
   close(): void;
 }
 
-/** Opens the line that a transport describes. Never throws: what goes wrong comes as `down`, with a reason. */
+/** Opens the line that a transport describes; a connection that is silent for so many ms (0: however long) is ended. Never throws: what goes wrong comes as `down`, with a reason. */
 export function openLine(transport: ByteTransport, silentAfter: number, events: LineEvents): OpenLine {
   let over = false;
   const down = (reason: string | null) => {
@@ -47,6 +47,7 @@ type Opener<K extends ByteTransport['kind']> = (
 const tcp: Opener<'tcp'> = (t, silentAfter, events) => {
   const follow = (socket: Socket) => {
     socket.setNoDelay(true);
+    socket.setKeepAlive(true, 10_000);
     socket.setTimeout(silentAfter, () => socket.destroy(new Error('no data came any more')));
     socket.on('data', events.bytes);
   };

@@ -112,7 +112,7 @@ describe('Engine', () => {
     desk.say({ t: 'watch', of: { field: 'home.score' } });
     const trace = () => desk.messages.filter((m) => m.t === 'trace').at(-1)?.trace;
     await expect.poll(trace).toMatchObject({
-      frame: { offset: 13, length: 2, source: 'Controller' },
+      frame: { places: [{ from: 13, to: 15 }], source: 'Controller' },
       reading: { name: 'home score', raw: '12', value: '12' },
       patch: { reading: 'home score' },
       uses: [{ item: 'Scoreboard bar', layer: 'home score', property: 'text' }],

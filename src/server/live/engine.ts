@@ -17,6 +17,7 @@ import { ShowTime } from '../../core/tape/show-time.ts';
 import type { Traced } from '../../core/trace/traced.ts';
 import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import { DESK, Hub, serverNow } from './hub.ts';
+import { Trials } from './trials.ts';
 import { ToldTables } from './tables.ts';
 import { BoardSaver } from './board-saver.ts';
 import { becomeOf, begun } from './become.ts';
@@ -67,6 +68,8 @@ export class Engine {
   /** The time of the show: the real one, or that of a rehearsal. */
   readonly time = new ShowTime(serverNow);
   readonly deck: Deck;
+  /** Lines that are looked at before they are saved. */
+  readonly trials: Trials;
   private lines: Sources;
   /** The sources as they are saved. */
   private readonly bundles: Map<string, SourceBundle>;
@@ -102,6 +105,7 @@ export class Engine {
     for (const bundle of world.bundles) this.secrets.note(bundle);
     this.lines = this.makeSources((s) => this.spread(s), false);
     this.deck = new Deck(this.deckHost(), store, logger);
+    this.trials = new Trials({ hub: this.hub, reach, reader, logger });
     this.hub.open(DESK, () => this.deskSnapshot());
     this.hub.open(this.airStream, () => this.onAir.snapshot());
     for (const text of world.problems) logger.error(text);
@@ -194,6 +198,7 @@ export class Engine {
     for (const timer of this.timers) clearInterval(timer);
     await this.deck.stop();
     this.lines.stop();
+    this.trials.stop();
     this.reader.close();
     this.hub.close();
     await this.queue;

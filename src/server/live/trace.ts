@@ -62,16 +62,16 @@ function traceSource(trace: Trace, field: string, feeding: Feeding): void {
   };
   traceDocument(trace, link.reading, feeding);
   const def = bundle.map?.readings.find((r) => r.name === link.reading);
-  const last = source instanceof ByteSource ? source.last : null;
+  const last = def && source instanceof ByteSource ? source.lastFor(def) : null;
   if (!def || !last) return;
-  const { bytes, readings } = last.frame;
+  const { bytes, readings, parts } = last.frame;
+  const places = parts.placesOf(def);
   trace.frame = {
     source: source.doc.name,
     hex: Buffer.from(bytes).toString('hex'),
     text: asciiText(bytes, 0, bytes.length),
     at: last.at,
-    offset: def.offset,
-    length: def.length,
+    places: Array.isArray(places) ? places : [],
   };
   const reading = readings.find((r) => r.name === def.name);
   if (reading) trace.reading = written(reading, def.kind);

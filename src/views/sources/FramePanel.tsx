@@ -1,18 +1,26 @@
 import { useEffect, useRef, useState } from 'react';
-import { findCheck, findFraming } from '../../core/decode/discover.ts';
+import { findCheck, findFields, findFraming, type FramingFound } from '../../core/decode/discover.ts';
 import { asciiText } from '../../core/decode/reading.ts';
 import type { FrameMap } from '../../core/decode/frame-map.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import { Button } from '../../ui/Button.tsx';
 import type { Heard } from './bytes.ts';
-import { readHex, withCut, withMap, writeHex } from './draft.ts';
+import { lostWith, readHex, withCut, withMap, writeHex } from './draft.ts';
 import css from './SourcesView.module.css';
 
 const CHECKS = { none: 'no check', xor: 'exclusive or', sum8: '8-bit sum', crc16: 'CRC-16' } as const;
 /** How many frames with one check make a cut certain, and how often it is tried, in ms. */
 const CERTAIN = 8;
 const FIND_EVERY = 700;
-const NO_CHECK: FrameMap['check'] = { kind: 'none' };
+type Check = FrameMap['check'];
+const NO_CHECK: Check = { kind: 'none' };
+
+/** The lengths of frames in words: `52 bytes`, `12 to 40 bytes`. */
+function lengthsOf(frames: readonly Uint8Array[]): string {
+  const lengths = frames.map((f) => f.length);
+  const [least, most] = [Math.min(...lengths), Math.max(...lengths)];
+  return least === most ? `${most} bytes` : `${least} to ${most} bytes`;
+}
 
 /** How bytes are cut into frames: found by itself, or set by hand. */
 export function FramePanel({
@@ -31,22 +39,32 @@ export function FramePanel({
   onChange: (bundle: SourceBundle) => void;
 }) {
   const [said, setSaid] = useState('');
+  /** Ways to cut that nothing proves. */
+  const [guesses, setGuesses] = useState<FramingFound[]>([]);
   const { map } = bundle;
   const framing = map?.framing;
   const check = map?.check ?? NO_CHECK;
-  const cut = (part: Partial<Pick<FrameMap, 'framing' | 'check'>>) =>
+  const cut = (part: Partial<Pick<FrameMap, 'framing' | 'check' | 'fields' | 'address'>>) =>
+    onChange(withCut(bundle, part));
+
+  const take = (found: FramingFound, by: Check | undefined) => {
     onChange(
       withCut(bundle, {
-        framing: framing ?? { kind: 'delimited', start: [2], end: [3], maxLength: 100 },
-        check,
-        ...part,
+        framing: found.framing,
+        check: by ?? NO_CHECK,
+        ...(map?.readings.length
+          ? {}
+          : { fields: findFields(found.frames) ?? undefined, address: undefined }),
       }),
     );
-
+    setGuesses([]);
+  };
   const find = (byItself = false) => {
-    const [best] = findFraming(heard.bytes);
+    const ways = findFraming(heard.bytes);
+    const [best] = ways;
     if (!best) {
       if (byItself) return;
+      setGuesses([]);
       setSaid(
         heard.bytes.length < 200
           ? 'Too little has been heard yet. Let it talk for a few seconds and try again.'
@@ -54,17 +72,27 @@ export function FramePanel({
       );
       return;
     }
-    const [found] = findCheck(best.frames, best.framing);
+    const proved = ways.flatMap((way) => {
+      const [check] = findCheck(way.frames, way.framing);
+      return check ? [{ way, check }] : [];
+    })[0];
     // Unasked it takes what is as good as certain and nothing else.
-    if (byItself && (!found || best.frames.length < CERTAIN)) return;
-    onChange(withCut(bundle, { framing: best.framing, check: found ?? NO_CHECK }));
+    if (byItself && (!proved || proved.way.frames.length < CERTAIN)) return;
+    if (proved) {
+      take(proved.way, proved.check);
+      const { frames } = proved.way;
+      setSaid(
+        `Found ${frames.length} frames of ${lengthsOf(frames)}, with ${CHECKS[proved.check.kind]} that holds for all.`,
+      );
+      return;
+    }
+    setGuesses(ways.slice(0, 3));
     const different = new Set(best.frames.map((f) => f.join())).size;
-    const sure = found
-      ? `with ${CHECKS[found.kind]} that holds for all`
-      : different < 3
-        ? 'too alike to find a check; change something on the controller and try again'
-        : 'without a check that is known';
-    setSaid(`Found frames of ${best.frames[0]!.length} bytes, ${best.frames.length} of them, ${sure}.`);
+    setSaid(
+      different < 3
+        ? 'No check proves a frame yet: what came is too alike. Change something on the controller and try again, or choose what looks right.'
+        : 'No check proves a frame. Choose what looks right:',
+    );
   };
 
   // The frame of a new source is found without anybody asking, as soon as a check proves it.
@@ -140,7 +168,7 @@ export function FramePanel({
                         }
                       : {
                           kind: 'delimited',
-                          start: framing.start.length ? framing.start : [2],
+                          start: framing.start,
                           end: [3],
                           maxLength: framing.kind === 'fixed' ? framing.length : framing.maxLength,
                         },
@@ -227,12 +255,24 @@ export function FramePanel({
                 </select>
               </>
             )}
+            <FieldsChoice map={map!} onCut={cut} />
           </>
         )}
       </div>
       <p className={css['said']} role="status" aria-label="Frame found">
         {said}
       </p>
+      {guesses.length > 0 && (
+        <ul className={css['guesses']} aria-label="Frames it may have">
+          {guesses.map((guess) => (
+            <li key={guess.told}>
+              <Button onClick={() => take(guess, undefined)}>Use this</Button> A guess: {guess.told};{' '}
+              {guess.frames.length} frames of {lengthsOf(guess.frames)}.
+              <code>{asciiText(guess.frames.at(-1)!, 0, Math.min(60, guess.frames.at(-1)!.length))}</code>
+            </li>
+          ))}
+        </ul>
+      )}
       <p className={css['counts']}>
         {map
           ? `By this frame: ${good} good, ${badChecks} failed checks, ${skipped} bytes skipped.`
@@ -248,5 +288,69 @@ export function FramePanel({
         </details>
       )}
     </section>
+  );
+}
+
+const SEPARATORS: Record<string, string> = {
+  '': 'none',
+  '2c': 'comma',
+  '3b': 'semicolon',
+  '09': 'tab',
+  '7c': 'bar |',
+  '20': 'space',
+};
+const ASSIGNS: Record<string, string> = { '': 'no names', '3d': 'NAME=value', '3a': 'NAME:value' };
+
+/** How a frame is cut into fields: what stands between them, and what ends their names. */
+function FieldsChoice({
+  map,
+  onCut,
+}: {
+  map: FrameMap;
+  onCut: (part: Pick<FrameMap, 'fields' | 'address'>) => void;
+}) {
+  const separator = writeHex(map.fields?.separator ?? []);
+  const assign = writeHex(map.fields?.assign ?? []);
+  const choose = (
+    label: string,
+    value: string,
+    names: Record<string, string>,
+    set: (bytes: number[]) => void,
+  ) => (
+    <label>
+      {label}{' '}
+      <select
+        value={value}
+        onChange={(e) => set(readHex(e.target.value) ?? [])}
+        title={lostWith(map, {}) || undefined}
+      >
+        {Object.entries(value in names ? names : { ...names, [value]: value }).map(([bytes, name]) => (
+          <option key={bytes} value={bytes} disabled={bytes === '' && map.readings.some(isField)}>
+            {name}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+  const isField = (r: FrameMap['readings'][number]) => r.field !== undefined;
+  return (
+    <>
+      {choose('Fields between', separator, SEPARATORS, (bytes) => {
+        // What a message speaks of may stand in a field: with none there is no such place.
+        const { address } = map;
+        onCut(
+          bytes.length
+            ? { fields: { ...map.fields, separator: bytes }, address }
+            : { fields: undefined, address: address && 'field' in address ? undefined : address },
+        );
+      })}
+      {map.fields &&
+        choose('Names', assign, ASSIGNS, (bytes) =>
+          onCut({
+            fields: { separator: map.fields!.separator, ...(bytes.length ? { assign: bytes } : {}) },
+            address: map.address,
+          }),
+        )}
+    </>
   );
 }

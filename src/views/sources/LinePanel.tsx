@@ -1,4 +1,4 @@
-import type { SourceBundle, Transport } from '../../core/source/source.ts';
+import { deliveryOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import { useEffect, useState } from 'react';
 import css from './SourcesView.module.css';
 
@@ -79,9 +79,26 @@ export function LinePanel({
           </select>
         </label>
         <Reached t={t} folders={folders} onSet={line} />
-        {t.kind !== 'hand' && (
+        {deliveryOf(t) === 'bytes' && (
+          <label title="What a device that sends nothing for a while is taken for">
+            Silence is judged{' '}
+            <select
+              value={limits.by ?? 'time'}
+              onChange={(e) => {
+                const by = e.target.value as 'time' | 'beat' | 'none';
+                const { late, lost } = limits;
+                set({ limits: by === 'time' ? { late, lost } : { late, lost, by } });
+              }}
+            >
+              <option value="time">by time</option>
+              <option value="beat">by the device’s own rhythm</option>
+              <option value="none">not while connected</option>
+            </select>
+          </label>
+        )}
+        {t.kind !== 'hand' && limits.by !== 'none' && (
           <>
-            <label title="Silence after which it is late, in seconds">
+            <label title="Silence after which it is late, in seconds; by its own rhythm never sooner">
               Late after{' '}
               <input
                 type="number"

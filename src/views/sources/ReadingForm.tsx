@@ -1,15 +1,16 @@
 import { useEffect, useRef, useState } from 'react';
 import { kindFor } from '../../core/decode/discover.ts';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
+import type { Parts } from '../../core/decode/parts.ts';
 import { asciiText } from '../../core/decode/reading.ts';
 import { Button } from '../../ui/Button.tsx';
-import { isNameless, readingOfKind } from './draft.ts';
+import { isNameless, readPlaces, readingOfKind, writePlaces } from './draft.ts';
 import { KINDS, valueOf } from './ReadingTable.tsx';
 import type { Selection } from './Ruler.tsx';
 import css from './SourcesView.module.css';
 
 interface Props {
-  frame: Uint8Array;
+  frame: Parts;
   selection: Selection;
   /** The reading that is changed; none: a new one is made. */
   known: ReadingDef | null;
@@ -19,6 +20,8 @@ interface Props {
   asked: number;
   /** Whether a byte belongs to another reading. */
   isTaken: (byte: number) => boolean;
+  /** Takes what is selected as what tells messages apart; null where it cannot. */
+  onAddress: ((selection: Selection) => void) | null;
   onSelect: (selection: Selection) => void;
   onDone: (reading: ReadingDef) => void;
   onCancel: () => void;
@@ -32,6 +35,7 @@ export function ReadingForm({
   taken,
   asked,
   isTaken,
+  onAddress,
   onSelect,
   onDone,
   onCancel,
@@ -40,29 +44,41 @@ export function ReadingForm({
   useEffect(() => {
     if (asked) box.current?.select();
   }, [asked]);
-  const raw = asciiText(frame, selection.offset, selection.offset + selection.length);
+  const { bytes } = frame;
+  const raw = [selection, ...(selection.more ?? [])]
+    .map((p) => asciiText(bytes, p.offset, Math.min(bytes.length, p.offset + p.length)))
+    .join('');
   // What stood there when it was selected is guessed by: a guess must not turn with the bytes while one types.
-  const [first, setFirst] = useState({ ...selection, raw });
-  if (first.offset !== selection.offset || first.length !== selection.length) setFirst({ ...selection, raw });
+  const where = JSON.stringify(selection);
+  const [first, setFirst] = useState({ where, raw });
+  if (first.where !== where) setFirst({ where, raw });
+  const place = placeOf(selection, known ? known.address : (frame.address ?? undefined));
   const [name, setName] = useState(known?.name ?? '');
   // Until a kind is chosen by hand, the bytes and the name say which it is likely to be.
   const [chosen, setChosen] = useState<ReadingDef | null>(known && !isNameless(known.name) ? known : null);
-  const base = chosen ?? readingOfKind(kindFor(name, first.raw), { name, ...selection }, first.raw);
-  const reading = { ...base, ...selection, name: name.trim() } as ReadingDef;
+  const base = chosen ?? readingOfKind(kindFor(name, first.raw), { name, ...place }, first.raw);
+  const reading = { ...base, ...place, name: name.trim() } as ReadingDef;
+  const width = [selection, ...(selection.more ?? [])].reduce((sum, p) => sum + p.length, 0);
+  const isField = selection.field !== undefined;
   const set = (part: object) => setChosen({ ...reading, ...part } as ReadingDef);
   // A score of two digits has a blank before it until it has three.
   const before = selection.offset - 1;
   const mayBeWider =
-    /^[ \d]*\d$/.test(raw) && before >= 0 && [0x20, 0x30].includes(frame[before]!) && !isTaken(before);
+    !isField &&
+    !selection.more &&
+    /^[ \d]*\d$/.test(raw) &&
+    before >= 0 &&
+    [0x20, 0x30].includes(bytes[before]!) &&
+    !isTaken(before);
   const problem = !reading.name
     ? 'Give it a name.'
     : taken.includes(reading.name)
       ? 'That name is taken.'
       : reading.kind === 'flag' && !reading.on
         ? 'Say which character means yes.'
-        : reading.kind === 'bit' && selection.length !== 1
+        : reading.kind === 'bit' && !isField && width !== 1
           ? 'One bit is in one byte.'
-          : reading.kind === 'binary' && selection.length > 4
+          : reading.kind === 'binary' && !isField && width > 4
             ? 'A binary number has four bytes at most.'
             : null;
   return (
@@ -75,12 +91,16 @@ export function ReadingForm({
       }}
       onKeyDown={(event) => event.key === 'Escape' && onCancel()}
     >
-      <span>
-        {selection.length === 1
-          ? `Byte ${selection.offset}`
-          : `Bytes ${selection.offset}–${selection.offset + selection.length - 1}`}{' '}
-        “{raw}”
-      </span>
+      {isField ? (
+        <span>
+          Field {selection.field} “{raw}”
+        </span>
+      ) : (
+        <>
+          <PlacesInput selection={selection} longest={bytes.length} onSelect={onSelect} />
+          <span>“{raw}”</span>
+        </>
+      )}
       <label>
         Name <input ref={box} value={name} onChange={(e) => setName(e.target.value)} maxLength={80} />
       </label>
@@ -89,14 +109,15 @@ export function ReadingForm({
         <select
           value={reading.kind}
           onChange={(e) =>
-            setChosen(readingOfKind(e.target.value as ReadingDef['kind'], { name, ...selection }, raw))
+            setChosen(readingOfKind(e.target.value as ReadingDef['kind'], { name, ...place }, raw))
           }
         >
           {Object.entries(KINDS)
             .filter(
               ([k]) =>
                 k === reading.kind ||
-                ((k !== 'bit' || selection.length === 1) && (k !== 'binary' || selection.length <= 4)),
+                isField ||
+                ((k !== 'bit' || width === 1) && (k !== 'binary' || width <= 4)),
             )
             .map(([k, label]) => (
               <option key={k} value={k}>
@@ -119,6 +140,14 @@ export function ReadingForm({
         <Button type="submit" main disabled={problem !== null} title={problem ?? undefined}>
           {known ? 'Change reading' : 'Add reading'}
         </Button>
+        {onAddress && !known && (
+          <Button
+            title="For devices whose messages carry one item each: what stands here says which"
+            onClick={() => onAddress(selection)}
+          >
+            It tells messages apart
+          </Button>
+        )}
         <Button onClick={onCancel} shortcut="Esc">
           Cancel
         </Button>
@@ -128,12 +157,59 @@ export function ReadingForm({
   );
 }
 
+/** Where a reading stands that is made of what is selected. */
+function placeOf(
+  { offset, length, more, field }: Selection,
+  address: string | undefined,
+): Pick<ReadingDef, 'offset' | 'length' | 'more' | 'field' | 'address'> {
+  const by = { address };
+  return field === undefined
+    ? { offset, length, more: more?.length ? more : undefined, field: undefined, ...by }
+    : { offset: 0, length: 0, more: undefined, field, ...by };
+}
+
+/** The bytes that are selected, as text that can be changed: `13–14, 17`. */
+function PlacesInput({
+  selection,
+  longest,
+  onSelect,
+}: {
+  selection: Selection;
+  longest: number;
+  onSelect: (selection: Selection) => void;
+}) {
+  const written = writePlaces([selection, ...(selection.more ?? [])]);
+  const [typed, setTyped] = useState<string | null>(null);
+  const read = typed === null ? null : readPlaces(typed);
+  const bad = typed !== null && (!read || read.some((p) => p.offset + p.length > longest));
+  return (
+    <label title="Several places with commas; dragging with Ctrl adds one">
+      Bytes{' '}
+      <input
+        value={typed ?? written}
+        size={Math.max(5, (typed ?? written).length)}
+        aria-invalid={bad}
+        onChange={(e) => {
+          const { value } = e.target;
+          setTyped(value);
+          const [first, ...more] = readPlaces(value) ?? [];
+          if (first && [first, ...more].every((p) => p.offset + p.length <= longest))
+            onSelect({ ...first, ...(more.length ? { more } : {}) });
+        }}
+        onBlur={() => setTyped(null)}
+      />
+    </label>
+  );
+}
+
 const WRITTEN = {
   '': '12:34',
   digits: '1234',
   'digits tenths': '12345, last is tenths',
   bcd: 'BCD 12 34',
   'bcd tenths': 'BCD, last is tenths',
+  bytes: 'a byte each: minutes, seconds',
+  'bytes tenths': 'a byte each: minutes, seconds, tenths',
 };
 const PAGES = {
   '': 'ASCII',
@@ -162,11 +238,17 @@ function Extras({ reading, onSet }: { reading: ReadingDef; onSet: (part: object)
       </select>
     </label>
   );
-  const tick = (label: string, part: 'signed' | 'littleEnd', on: boolean) => (
+  const tick = (label: string, part: 'signed' | 'littleEnd' | 'reversed', on: boolean) => (
     <label>
-      <input type="checkbox" checked={on} onChange={(e) => onSet({ [part]: e.target.checked })} /> {label}
+      <input
+        type="checkbox"
+        checked={on}
+        onChange={(e) => onSet({ [part]: e.target.checked || (part === 'reversed' ? undefined : false) })}
+      />{' '}
+      {label}
     </label>
   );
+  const reversed = tick('last digit first', 'reversed', reading.reversed === true);
   const blank = choose('Blank is', reading.blank, BLANKS, (to) => onSet({ blank: to }));
   switch (reading.kind) {
     case 'flag':
@@ -186,6 +268,7 @@ function Extras({ reading, onSet }: { reading: ReadingDef; onSet: (part: object)
             const [written, tenths] = to.split(' ');
             onSet({ written: written || undefined, tenths: tenths ? true : undefined });
           })}
+          {reversed}
           {blank}
         </>
       );
@@ -200,6 +283,11 @@ function Extras({ reading, onSet }: { reading: ReadingDef; onSet: (part: object)
         </>
       );
     default:
-      return blank;
+      return (
+        <>
+          {reversed}
+          {blank}
+        </>
+      );
   }
 }

@@ -1,10 +1,11 @@
 import { X } from 'lucide-react';
 import { clockText } from '../../core/clock/clock.ts';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
+import type { Parts } from '../../core/decode/parts.ts';
 import { isClockReading, readValue, type Reading } from '../../core/decode/reading.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
-import { withReadings } from './draft.ts';
+import { placeText, withReadings } from './draft.ts';
 import { useFeeds } from './feeds.tsx';
 import { NameInput } from './NameInput.tsx';
 import shell from '../shared/View.module.css';
@@ -27,13 +28,14 @@ function kindText(r: ReadingDef): string {
   if (r.kind === 'bit') return `bit ${r.bit}`;
   if (r.kind === 'binary')
     return `binary${r.signed ? ', signed' : ''}${r.littleEnd ? ', little end first' : ''}`;
-  if (r.kind === 'clock' && r.written) return `clock in ${r.written === 'bcd' ? 'BCD' : 'digits'}`;
+  if (r.kind === 'clock' && r.written)
+    return `clock in ${{ bcd: 'BCD', digits: 'digits', bytes: 'bytes' }[r.written]}`;
   if (r.kind === 'text' && r.page) return `text, ${r.page}`;
   return KINDS[r.kind];
 }
 
 /** What a reading says in this frame, in words. */
-export function valueOf(frame: Uint8Array | null, def: ReadingDef): string {
+export function valueOf(frame: Parts | null, def: ReadingDef): string {
   if (!frame) return '–';
   const reading = readValue(frame, { ...def, name: def.name || 'reading' });
   if (!reading) return 'no data';
@@ -50,10 +52,12 @@ export function sayValue(value: NonNullable<Reading['value']> | null): string {
 
 interface TableProps {
   bundle: SourceBundle;
-  /** The newest frame; null while nothing is live. */
-  frame: Uint8Array | null;
+  /** The newest frame that could carry a reading; null while none has come. */
+  frameOf: (reading: ReadingDef) => Parts | null;
+  /** Whether frames come at all. */
+  live: boolean;
   /** The frame that was captured in the map, if one was. */
-  sample: Uint8Array | null;
+  sample: Parts | null;
   defs: FieldDef[];
   bundles: SourceBundle[];
   onChange: (bundle: SourceBundle) => void;
@@ -62,10 +66,11 @@ interface TableProps {
 }
 
 /** Every reading with what it says now and what it feeds. */
-export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, onEdit }: TableProps) {
+export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onChange, onEdit }: TableProps) {
   const readings = bundle.map!.readings;
-  const saidIn = (of: Uint8Array | null, name: string) => {
+  const saidIn = (frame: (def: ReadingDef) => Parts | null, name: string) => {
     const def = readings.find((r) => r.name === name);
+    const of = def && frame(def);
     const value = def && of ? readValue(of, def)?.value : null;
     return isClockReading(value) ? value.ms : (value ?? null);
   };
@@ -76,8 +81,8 @@ export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, o
     defs,
     bundles,
     onChange,
-    nowOf: (name) => saidIn(frame, name),
-    ...(sample ? { sampleOf: (name: string) => saidIn(sample, name) } : {}),
+    nowOf: (name) => saidIn(frameOf, name),
+    ...(sample ? { sampleOf: (name: string) => saidIn(() => sample, name) } : {}),
   });
   if (readings.length === 0) return <p className={css['counts']}>No byte has a name yet.</p>;
 
@@ -86,9 +91,9 @@ export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, o
       <thead>
         <tr>
           <th>Reading</th>
-          <th>Bytes</th>
+          <th>{bundle.map!.fields ? 'Place' : 'Bytes'}</th>
           <th>Kind</th>
-          {(frame || !sample) && <th>Now</th>}
+          {(live || !sample) && <th>Now</th>}
           {sample && <th>Sample</th>}
           <th>{feeds.heading}</th>
           <th />
@@ -120,8 +125,7 @@ export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, o
                   title={`Change the bytes or the kind of ${r.name}`}
                   onClick={() => onEdit(r)}
                 >
-                  {r.offset}
-                  {r.length > 1 && `–${r.offset + r.length - 1}`}
+                  {placeText(r)}
                 </button>
               </td>
               <td>
@@ -134,7 +138,7 @@ export function ReadingTable({ bundle, frame, sample, defs, bundles, onChange, o
                   {kindText(r)}
                 </button>
               </td>
-              {(frame || !sample) && <td className={css['now']}>{valueOf(frame, r)}</td>}
+              {(live || !sample) && <td className={css['now']}>{valueOf(frameOf(r), r)}</td>}
               {sample && <td className={css['sample']}>{valueOf(sample, r)}</td>}
               <td>{feeds.cell(r.name)}</td>
               <td>

@@ -1,20 +1,25 @@
 import { useMemo, useRef, useState } from 'react';
-import type { ReadingDef } from '../../core/decode/frame-map.ts';
-import {
-  inCheck,
-  kindFor,
-  Listener,
-  unnamedParts,
-  widened,
-  type ChangedRun,
-} from '../../core/decode/discover.ts';
+import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
+import { kindFor } from '../../core/decode/discover.ts';
+import { inCheck, Listener, unnamedParts, widened, type ChangedRun } from '../../core/decode/listen.ts';
+import { Parts } from '../../core/decode/parts.ts';
 import { asciiText } from '../../core/decode/reading.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Heard } from './bytes.ts';
-import { nameOfBytes, readHex, readingOfKind, withReadings, writeHex } from './draft.ts';
+import {
+  addressText,
+  lostWith,
+  nameOfBytes,
+  readHex,
+  readingOfKind,
+  withCut,
+  withReadings,
+  writeHex,
+  writePlaces,
+} from './draft.ts';
 import { ReadingForm } from './ReadingForm.tsx';
 import { ReadingTable } from './ReadingTable.tsx';
 import { Ruler, type Selection } from './Ruler.tsx';
@@ -37,7 +42,7 @@ export interface Listening {
   runs: ChangedRun[];
   start: () => void;
   stop: () => void;
-  take: (frame: Uint8Array) => void;
+  take: (frame: Parts) => void;
 }
 
 /** Listening for what a button of the controller changes: first what moves by itself is learnt, then changes light up. */
@@ -75,6 +80,12 @@ export function useListening(): Listening {
   };
 }
 
+const NO_BYTES = { offset: 0, length: 0 };
+
+/** Where messages say what they speak of, in words. */
+const addressPlace = (address: NonNullable<FrameMap['address']>) =>
+  'field' in address ? `field ${address.field}` : `byte ${writePlaces([address])}`;
+
 /** The bytes' meaning: select or listen, name, and say which field of the board each reading feeds. */
 export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listening }: Props) {
   const [selection, setSelection] = useState<Selection | null>(null);
@@ -82,19 +93,33 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
   const [changing, setChanging] = useState<string | null>(null);
   /** Counts up when the name is to be typed next. */
   const [asked, setAsked] = useState(0);
-  const readings = bundle.map!.readings;
+  /** The address whose messages are looked at; those that were heard first, until one is chosen. */
+  const [chosen, setChosen] = useState<string | null>(null);
+  const map = bundle.map!;
+  const { readings } = map;
   // With nothing live, what was captured stands in.
-  const captured = bundle.map!.sample;
-  const sample = useMemo(() => (captured ? Uint8Array.from(readHex(captured) ?? []) : null), [captured]);
-  const frame = heard.frame ?? sample;
+  const sample = useMemo(
+    () => (map.sample ? new Parts(Uint8Array.from(readHex(map.sample) ?? []), map) : null),
+    [map],
+  );
+  const messages = map.address ? heard.messages : [];
+  const message = messages.find((m) => m.address === chosen) ?? messages[0];
+  const frame = message?.frame ?? heard.frame ?? sample;
+  const address = frame?.address ?? undefined;
+  const shown = message ?? heard.messages.find((m) => m.frame === frame);
   const runs = frame
-    ? unnamedParts(listening.runs, readings).filter((run) => !inCheck(run, bundle.map!.check, frame.length))
+    ? unnamedParts(listening.runs, readings).filter((run) => !inCheck(run, map.check, frame.bytes.length))
     : [];
   const heardBytes = useMemo(
-    () => new Set(runs.flatMap((r) => Array.from({ length: r.length }, (_, i) => r.offset + i))),
+    () =>
+      new Set(
+        runs
+          .filter((r) => r.address === address)
+          .flatMap((r) => Array.from({ length: r.length }, (_, i) => r.offset + i)),
+      ),
     // The runs are made anew with each frame; what matters is what they say.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [JSON.stringify(runs)],
+    [JSON.stringify(runs), address],
   );
   useKeys({ l: () => (listening.phase === 'off' ? listening.start() : listening.stop()) });
 
@@ -115,16 +140,31 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
   };
   /** What a button changed becomes a reading at once; its name and kind can be mended in the form that opens. */
   const takeRun = (run: ChangedRun) => {
-    if (!frame) return;
-    const at = widened(run, frame);
+    const of = messages.find((m) => m.address === run.address)?.frame ?? frame;
+    if (!of) return;
+    const wide =
+      run.field === undefined ? widened(run, of.bytes) : { offset: run.offset, length: run.length };
+    const raw = asciiText(of.bytes, wide.offset, wide.offset + wide.length);
+    const at = run.field === undefined ? wide : { ...NO_BYTES, field: run.field };
     const name = nameOfBytes(
       at,
       readings.map((r) => r.name),
     );
-    const raw = asciiText(frame, at.offset, at.offset + at.length);
-    put([...readings, readingOfKind(kindFor('', raw), { name, ...at }, raw)]);
-    open(at, name);
+    const by = run.address === undefined ? {} : { address: run.address };
+    put([...readings, readingOfKind(kindFor('', raw), { name, ...at, ...by }, raw)]);
+    if (run.address !== undefined) setChosen(run.address);
+    open(run.field === undefined ? wide : { ...wide, field: run.field }, name);
     setAsked(asked + 1);
+  };
+  /** The bytes or the field that say what each message speaks of. */
+  const takeAddress = (at: Selection) => {
+    onChange(
+      withCut(bundle, {
+        address:
+          typeof at.field === 'number' ? { field: at.field } : { offset: at.offset, length: at.length },
+      }),
+    );
+    open(null, null);
   };
 
   return (
@@ -136,7 +176,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
             onClick={() =>
               onChange({
                 ...bundle,
-                map: { ...bundle.map!, sample: writeHex([...heard.frame!]).replaceAll(' ', '') },
+                map: { ...map, sample: writeHex([...frame!.bytes]).replaceAll(' ', '') },
               })
             }
           >
@@ -150,9 +190,33 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
         <p className={css['counts']}>No frame has come by this cut yet.</p>
       ) : (
         <>
+          {map.address && (
+            <div className={css['fields']} role="group" aria-label="Messages">
+              <span className={css['counts']}>Messages, told apart by {addressPlace(map.address)}:</span>
+              {messages.map((m) => (
+                <Button
+                  key={m.address ?? ''}
+                  aria-pressed={m === message}
+                  onClick={() => {
+                    setChosen(m.address);
+                    open(null, null);
+                  }}
+                >
+                  {m.address === null ? 'without address' : addressText(m.address)}
+                </Button>
+              ))}
+              <Button
+                disabled={readings.some((r) => r.address !== undefined)}
+                title={lostWith(map, { fields: map.fields }) || undefined}
+                onClick={() => onChange(withCut(bundle, { address: undefined }))}
+              >
+                Read them as one
+              </Button>
+            </div>
+          )}
           <Ruler
             frame={frame}
-            changedAt={heard.changedAt}
+            changedAt={shown?.changedAt ?? []}
             readings={readings}
             selection={selection}
             onSelect={(at) => open(at, at && changing)}
@@ -178,12 +242,19 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
                 'Now press one button on the controller.'}
               {listening.phase === 'off' &&
                 !selection &&
-                'Drag over bytes to select them, or listen while you press a button on the controller.'}
+                (frame.fields.length
+                  ? 'Click a field to select it, or listen while you press a button on the controller.'
+                  : 'Drag over bytes to select them, or listen while you press a button on the controller.')}
             </span>
             {runs.map((run) => (
-              <Button key={run.offset} onClick={() => takeRun(run)} title="Make a reading of it">
-                byte {run.offset}
-                {run.length > 1 && `–${run.offset + run.length - 1}`}: “{run.before}” → “{run.after}”
+              <Button
+                key={`${run.address ?? ''} ${run.field ?? run.offset}`}
+                onClick={() => takeRun(run)}
+                title="Make a reading of it"
+              >
+                {run.address !== undefined && `${addressText(run.address)}: `}
+                {run.field !== undefined ? `field ${run.field}` : `byte ${writePlaces([run])}`}: “{run.before}
+                ” → “{run.after}”
               </Button>
             ))}
           </div>
@@ -198,6 +269,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
               isTaken={(byte) =>
                 readings.some((r) => r !== known && byte >= r.offset && byte < r.offset + r.length)
               }
+              onAddress={map.address || typeof selection.field === 'string' ? null : takeAddress}
               onSelect={(at) => open(at, changing)}
               onDone={(reading) => {
                 if (known)
@@ -215,13 +287,31 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
       )}
       <ReadingTable
         bundle={bundle}
-        frame={heard.frame}
+        frameOf={(r) =>
+          r.address === undefined
+            ? heard.frame
+            : (messages.find((m) => m.address === r.address)?.frame ?? null)
+        }
+        live={heard.frame !== null}
         sample={sample}
         defs={defs}
         bundles={bundles}
         onChange={onChange}
         onEdit={(r) => {
-          open({ offset: r.offset, length: r.length }, r.name);
+          const of = messages.find((m) => m.address === r.address)?.frame ?? frame;
+          const places = of?.placesOf(r);
+          const [first] = Array.isArray(places) ? places : [];
+          if (r.address !== undefined) setChosen(r.address);
+          open(
+            r.field === undefined
+              ? { offset: r.offset, length: r.length, ...(r.more ? { more: r.more } : {}) }
+              : {
+                  offset: first?.from ?? 0,
+                  length: first ? first.to - first.from : 0,
+                  field: r.field,
+                },
+            r.name,
+          );
           setAsked(asked + 1);
         }}
       />

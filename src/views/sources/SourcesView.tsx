@@ -1,6 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
 import { deliveryOf, parseBundle, withoutSecret, type SourceBundle } from '../../core/source/source.ts';
-import type { FrameMap } from '../../core/decode/frame-map.ts';
 import type { BoardField, DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
@@ -8,17 +7,15 @@ import { Lamp } from '../../ui/Lamp.tsx';
 import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
 import { View, type Seen } from '../shared/View.tsx';
-import { Pad } from '../shared/Pad.tsx';
 import { ageText, useSeconds } from '../shared/time.ts';
-import { useHeard, type Heard } from './bytes.ts';
-import { useDocument, useJsonLines } from './document.ts';
-import { DocumentPanel } from './DocumentPanel.tsx';
-import { copyOf, newBundle, withDocument } from './draft.ts';
-import { FramePanel } from './FramePanel.tsx';
+import { useHeard } from './bytes.ts';
+import { copyOf, keyedByName, newBundle } from './draft.ts';
 import { Delete, Export } from './Keeping.tsx';
 import { LinePanel } from './LinePanel.tsx';
 import { ReadingsPanel, useListening } from './ReadingsPanel.tsx';
+import { Said } from './Said.tsx';
 import { Steps } from './Steps.tsx';
+import { useTrial } from './trial.ts';
 import css from './SourcesView.module.css';
 
 /** What is being changed on this page and not yet saved, by the source's key. */
@@ -52,7 +49,14 @@ function Sources({ desk, state, snapshot }: Seen) {
         snapshot={snapshot}
         current={fresh ? null : (current?.source.key ?? null)}
         onSelect={select}
-        onNew={() => setFresh(newBundle('New source', []))}
+        onNew={() =>
+          setFresh(
+            newBundle(
+              'New source',
+              snapshot.bundles.map((b) => b.source.key),
+            ),
+          )
+        }
         said={state.said}
         canUndo={state.canUndo}
       />
@@ -186,11 +190,16 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
   const [draft, setDraft] = useState(kept?.draft ?? saved);
   const [base, setBase] = useState(kept?.base ?? saved);
   const listening = useListening();
-  const heard = useHeard(isNew ? null : saved.source.key, draft.map, listening.take);
+  const trial = useTrial();
+  /** What is listened to: the saved source, or the line that is being tried. */
+  const listened = isNew ? trial.key : saved.source.key;
+  const heard = useHeard(listened, draft.map, listening.take);
   const dirty = isNew || asText(draft) !== asText(base);
   const taken = snapshot.bundles.map((b) => b.source.key);
   const delivery = deliveryOf(draft.source.transport);
-  const own = snapshot.sources.find((s) => s.key === saved.source.key);
+  const own = isNew ? trial.state : snapshot.sources.find((s) => s.key === saved.source.key);
+  const line = JSON.stringify(draft.source.transport);
+  const isTried = trial.line === line;
 
   // What another desk saved shows here, unless something is being changed here: then it waits for a decision.
   useEffect(() => {
@@ -205,10 +214,11 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
   }, [drafts, isNew, saved.source.key, draft, base]);
 
   const save = async () => {
-    const wanted = isNew ? copyOf(draft, draft.source.name, taken) : draft;
+    const wanted = isNew ? keyedByName(draft, taken) : draft;
     // Read as the server will read it, so that what comes back is known to be the same.
     const read = parseBundle(wanted);
     const bundle = read.ok ? read.value : wanted;
+    if (isNew) await trial.end();
     const answer = await desk.act({ kind: 'source', bundle });
     if (!answer.ok) return;
     if (isNew) {
@@ -234,8 +244,21 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
     <div className={shell['editor']}>
       <header className={shell['bar']}>
         <h2>{draft.source.name || 'No name'}</h2>
-        <Button main={dirty} disabled={!dirty} onClick={() => void save()}>
-          {isNew ? 'Connect' : 'Save'}
+        {isNew && delivery !== 'hand' && (
+          <Button
+            main={!isTried}
+            disabled={isTried}
+            onClick={() => void trial.connect(draft.source.transport)}
+          >
+            Connect
+          </Button>
+        )}
+        <Button
+          main={isNew ? isTried || delivery === 'hand' : dirty}
+          disabled={!dirty}
+          onClick={() => void save()}
+        >
+          Save
         </Button>
         {isNew && <Button onClick={onCancel}>Cancel</Button>}
         {!isNew && (
@@ -254,23 +277,26 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
           It was saved at another desk meanwhile. Save puts yours in its place; Discard takes the other.
         </p>
       )}
-      <Steps bundle={draft} kept={!dirty} heard={!isNew && (own?.lastWord ?? null) !== null} />
-      {!isNew && <StateLine desk={desk} state={own} />}
+      <Steps bundle={draft} kept={!dirty} heard={(own?.lastWord ?? null) !== null} />
+      <StateLine desk={desk} state={own} />
+      {trial.problem && <p className={shell['refused']}>{trial.problem}</p>}
       <LinePanel bundle={draft} folders={snapshot.folders} onChange={setDraft} />
-      {isNew ? (
+      {isNew && (!isTried || !trial.key) ? (
         <p className={css['next']}>{NEXT[delivery]}</p>
       ) : (
         <Said
           desk={desk}
           snapshot={snapshot}
-          saved={saved}
+          source={listened!}
+          transport={isNew ? draft.source.transport : saved.source.transport}
+          state={own}
           draft={draft}
           heard={heard}
           fields={fields}
           onChange={setDraft}
         />
       )}
-      {!isNew && delivery === 'bytes' && draft.map && (
+      {(!isNew || isTried) && delivery === 'bytes' && draft.map && (
         <ReadingsPanel
           bundle={draft}
           heard={heard}
@@ -282,17 +308,6 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
       )}
     </div>
   );
-}
-
-/** The maps that a source may begin with: those that ship, and those of the other sources. */
-function mapsFor(draft: SourceBundle, { maps, bundles }: DeskSnapshot): FrameMap[] {
-  const known = new Set(maps.map((m) => m.key));
-  const others = bundles.flatMap(({ source, map }) =>
-    map && source.key !== draft.source.key && !known.has(map.key)
-      ? [{ ...map, name: `${map.name} (${source.name})` }]
-      : [],
-  );
-  return [...maps, ...others];
 }
 
 /** How a source is, in a line: its lamp in words, its rate, its last word, its counts and its newest trouble. */
@@ -324,75 +339,8 @@ function StateLine({ desk, state }: { desk: Desk; state: SourceState | undefined
 
 const NEXT = {
   bytes:
-    'Say where the device is reached, then press Connect. Next, Foothill finds its frames and you label its data.',
+    'Say where the device is reached, then press Connect: Foothill listens, finds its frames, and you label its data. Nothing is kept before you press Save.',
   documents:
-    'Say where the document is, then press Connect. Next, you see what it holds and pick readings and tables from it.',
-  hand: 'Press Connect, and a pad stands in for a controller.',
+    'Say where the document is, then press Connect: you see what it holds and pick readings and tables from it. Nothing is kept before you press Save.',
+  hand: 'Press Save, and a pad stands in for a controller.',
 };
-
-interface SaidProps {
-  desk: Desk;
-  snapshot: DeskSnapshot;
-  saved: SourceBundle;
-  draft: SourceBundle;
-  heard: Heard;
-  fields: ReadonlyMap<string, BoardField>;
-  onChange: (bundle: SourceBundle) => void;
-}
-
-/** What a source says: bytes cut into frames or lines, documents, or what is pressed on its pad. */
-function Said({ desk, snapshot, saved, draft, heard, fields, onChange }: SaidProps) {
-  const { key } = saved.source;
-  // What is saved is what is connected: a line that is being changed says nothing yet.
-  const delivery = deliveryOf(saved.source.transport);
-  const state = snapshot.sources.find((s) => s.key === key);
-  const now = useSeconds(desk.link.serverNow);
-  const look = useDocument(delivery === 'documents' ? key : null, draft.document, state?.changedAt ?? null);
-  const lines = useJsonLines(heard.bytes, draft.document);
-  if (delivery !== deliveryOf(draft.source.transport))
-    return <p className={css['next']}>Save, and this source is reached the new way.</p>;
-  if (delivery === 'hand')
-    return (
-      <Pad
-        desk={desk}
-        source={key}
-        state={state}
-        defs={snapshot.defs}
-        fields={fields}
-        sources={snapshot.sources}
-      />
-    );
-  const isLines = delivery === 'bytes' && draft.document !== null;
-  if (delivery === 'documents' || isLines)
-    return (
-      <DocumentPanel
-        bundle={draft}
-        looked={isLines ? lines : look.looked}
-        look={isLines ? null : look}
-        state={state}
-        now={now}
-        defs={snapshot.defs}
-        bundles={snapshot.bundles}
-        onChange={onChange}
-      />
-    );
-  return (
-    <>
-      {lines && !draft.map && (
-        <p className={css['next']}>
-          Lines of JSON come in.{' '}
-          <Button main onClick={() => onChange(withDocument(draft, {}))}>
-            Read them as JSON lines
-          </Button>
-        </p>
-      )}
-      <FramePanel
-        bundle={draft}
-        heard={heard}
-        maps={mapsFor(draft, snapshot)}
-        eager={!lines}
-        onChange={onChange}
-      />
-    </>
-  );
-}

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { FrameDecoder, type DecoderCounts } from '../../core/decode/decoder.ts';
 import type { FrameMap } from '../../core/decode/frame-map.ts';
+import { Parts } from '../../core/decode/parts.ts';
 import type { BytesOp } from '../../core/wire/wire.ts';
 import { openLink } from '../../stage/link.ts';
 
@@ -9,35 +10,50 @@ const KEPT = 8192;
 
 const bytesOf = (hex: string) => Uint8Array.from(hex.match(/../g) ?? [], (h) => parseInt(h, 16));
 
+/** The newest frame of one address, or of all where messages have none. */
+export interface Message {
+  /** Null where messages have no address, or this one none. */
+  address: string | null;
+  frame: Parts;
+  /** For each byte of the frame, when it last changed (ms of the page's own time). */
+  changedAt: number[];
+  times: number;
+}
+
 /** What a source says, as it says it, read in the page by the map that is being made. */
 export interface Heard {
   bytes: Uint8Array;
-  /** The newest frame by the map, and the one before it. */
-  frame: Uint8Array | null;
+  /** The newest frame by the map. */
+  frame: Parts | null;
   counts: DecoderCounts;
-  /** For each byte of the frame, when it last changed (ms of the page's own time). */
-  changedAt: number[];
+  /** The newest frame of each address, in the order in which they were first heard. */
+  messages: Message[];
 }
+
+/** Of more addresses than these the page shows none. */
+const MOST_ADDRESSES = 200;
 
 const NOTHING: Heard = {
   bytes: new Uint8Array(),
   frame: null,
   counts: { good: 0, badChecks: 0, skipped: 0 },
-  changedAt: [],
+  messages: [],
 };
 
 /** Follows a source's bytes and reads them by `map`, from anew whenever the map changes how frames are cut. */
 export function useHeard(
   source: string | null,
   map: FrameMap | null,
-  onFrame: (frame: Uint8Array) => void,
+  onFrame: (frame: Parts) => void,
 ): Heard {
   const [heard, setHeard] = useState(NOTHING);
   const [tell] = useState(() => ({ onFrame }));
   useEffect(() => {
     tell.onFrame = onFrame;
   });
-  const cut = JSON.stringify(map && { framing: map.framing, check: map.check });
+  const cut = JSON.stringify(
+    map && { framing: map.framing, check: map.check, fields: map.fields, address: map.address },
+  );
   useEffect(() => {
     setHeard(NOTHING);
     if (!source) return;
@@ -46,25 +62,30 @@ export function useHeard(
       cut === 'null'
         ? null
         : ({ schema: 1, key: 'draft', name: 'draft', readings: [], ...JSON.parse(cut) } as FrameMap);
-    const decoder = by && new FrameDecoder(by);
+    const decoder = by && new FrameDecoder(by, true);
     let kept = new Uint8Array();
-    let frame: Uint8Array | null = null;
-    let changedAt: number[] = [];
+    let frame: Parts | null = null;
+    const messages = new Map<string | null, Message>();
     const take = (bytes: Uint8Array, live: boolean) => {
       const joined = new Uint8Array(kept.length + bytes.length);
       joined.set(kept);
       joined.set(bytes, kept.length);
       kept = joined.slice(-KEPT);
-      for (const next of decoder?.push(bytes) ?? []) {
+      for (const { parts } of decoder?.push(bytes) ?? []) {
         const now = performance.now();
-        const before = frame;
-        changedAt = [...next.bytes].map((b, i) =>
-          before?.length === next.bytes.length && before[i] !== b ? now : (changedAt[i] ?? 0),
+        const { address } = parts;
+        const before = messages.get(address);
+        const was = before?.frame.bytes;
+        const changedAt = [...parts.bytes].map((b, i) =>
+          was?.length === parts.bytes.length && was[i] !== b ? now : (before?.changedAt[i] ?? 0),
         );
-        frame = next.bytes;
-        if (live) tell.onFrame(frame);
+        if (before || messages.size < MOST_ADDRESSES)
+          messages.set(address, { address, frame: parts, changedAt, times: (before?.times ?? 0) + 1 });
+        frame = parts;
+        if (live) tell.onFrame(parts);
       }
-      setHeard({ bytes: kept, frame, counts: { ...(decoder?.counts ?? NOTHING.counts) }, changedAt });
+      const counts = { ...(decoder?.counts ?? NOTHING.counts) };
+      setHeard({ bytes: kept, frame, counts, messages: [...messages.values()] });
     };
     const link = openLink<BytesOp, BytesOp>(`bytes:${source}`, {
       onSnapshot: ({ hex }) => {

@@ -37,6 +37,20 @@ export function newBundle(name: string, taken: readonly string[]): SourceBundle 
   return { schema: 1, source, map: null, document: null, patch: null };
 }
 
+/** The bundle under the key that its name makes, with all that goes by it. */
+export function keyedByName(bundle: SourceBundle, taken: readonly string[]): SourceBundle {
+  const key = keyOf(bundle.source.name, taken);
+  const { source, map, document, patch } = bundle;
+  if (key === source.key) return bundle;
+  return {
+    ...bundle,
+    source: { ...source, key, frameMap: map && key },
+    map: map && { ...map, key, name: source.name || map.name },
+    document: document && { ...document, key },
+    patch: patch && { ...patch, key, source: key },
+  };
+}
+
 /** The same source once more under other keys; its patch stays behind, for a field is fed by one source. */
 export function copyOf(bundle: SourceBundle, name: string, taken: readonly string[]): SourceBundle {
   const key = keyOf(name, taken);
@@ -57,12 +71,31 @@ export function copyOf(bundle: SourceBundle, name: string, taken: readonly strin
 }
 
 /** Gives the bundle a map that cuts frames so, keeping readings that it had. */
-export function withCut(bundle: SourceBundle, cut: Pick<FrameMap, 'framing' | 'check'>): SourceBundle {
+export function withCut(
+  bundle: SourceBundle,
+  cut: Partial<Pick<FrameMap, 'framing' | 'check' | 'fields' | 'address'>>,
+): SourceBundle {
   const { source } = bundle;
-  const map: FrameMap = bundle.map
-    ? { ...bundle.map, ...cut }
-    : { schema: 1, key: source.key, name: source.name, ...cut, readings: [] };
+  const map: FrameMap = {
+    ...(bundle.map ?? {
+      schema: 1,
+      key: source.key,
+      name: source.name,
+      framing: { kind: 'delimited', start: [2], end: [3], maxLength: 100 },
+      check: { kind: 'none' },
+      readings: [],
+    }),
+    ...cut,
+  };
   return { ...bundle, source: { ...source, frameMap: map.key }, map };
+}
+
+/** What a map that has readings by field or by address would lose with these; blank where nothing. */
+export function lostWith(map: FrameMap, cut: Pick<FrameMap, 'fields' | 'address'>): string {
+  const lost = map.readings.filter(
+    (r) => (r.field !== undefined && !cut.fields) || (r.address !== undefined && !cut.address),
+  );
+  return lost.length ? `Remove first: ${listed(lost.map((r) => r.name))}.` : '';
 }
 
 /** Gives the bundle a ready map as its own; links to readings that it does not have go. */
@@ -90,7 +123,7 @@ export function withReadings(
 /** A reading of this kind at a place, with what the kind wants set from what stands there now. */
 export function readingOfKind(
   kind: ReadingDef['kind'],
-  place: { name: string; offset: number; length: number },
+  place: Pick<ReadingDef, 'name' | 'offset' | 'length' | 'more' | 'field' | 'address'>,
   raw: string,
 ): ReadingDef {
   const base = { ...place, blank: 'blank' as const };
@@ -103,7 +136,7 @@ export function readingOfKind(
     case 'binary':
       return { ...base, kind, signed: false, littleEnd: false };
     case 'bit':
-      return { ...base, kind, length: 1, bit: 0 };
+      return { ...base, kind, length: base.field === undefined ? 1 : 0, bit: 0 };
     default:
       return { ...base, kind };
   }
@@ -111,17 +144,22 @@ export function readingOfKind(
 
 /** What a reading of these bytes is called until somebody names it. */
 export function nameOfBytes(
-  { offset, length }: { offset: number; length: number },
+  { offset, length, field }: Pick<ReadingDef, 'offset' | 'length' | 'field'>,
   taken: readonly string[],
 ): string {
-  const name = length === 1 ? `byte ${offset}` : `bytes ${offset}–${offset + length - 1}`;
+  const name =
+    field !== undefined
+      ? `field ${field}`
+      : length === 1
+        ? `byte ${offset}`
+        : `bytes ${offset}–${offset + length - 1}`;
   let free = name;
   for (let n = 2; taken.includes(free); n++) free = `${name} (${n})`;
   return free;
 }
 
 /** True for a name that nobody gave. */
-export const isNameless = (name: string) => /^bytes? \d+(–\d+)?( \(\d+\))?$/.test(name);
+export const isNameless = (name: string) => /^(bytes? \d+(–\d+)?|field \S+)( \(\d+\))?$/.test(name);
 
 /** Changes what is read from documents; links follow as they do for bytes. */
 export function withDocument(
@@ -259,3 +297,35 @@ export function whatGoes(
     .filter(Boolean)
     .join(' ');
 }
+
+type Place = { offset: number; length: number };
+
+/** Places of bytes as they are written: `13–14, 17`. */
+export const writePlaces = (places: readonly Place[]) =>
+  places
+    .map(({ offset, length }) => (length === 1 ? `${offset}` : `${offset}–${offset + length - 1}`))
+    .join(', ');
+
+/** Reads `13–14, 17`; null for what is no such text, or more than nine places. */
+export function readPlaces(text: string): Place[] | null {
+  const places = text.split(',').map((part): Place | null => {
+    const found = /^\s*(\d{1,4})\s*(?:[-–]\s*(\d{1,4})\s*)?$/.exec(part);
+    if (!found) return null;
+    const from = Number(found[1]);
+    const to = Number(found[2] ?? found[1]);
+    return to < from || to - from > 255 ? null : { offset: from, length: to - from + 1 };
+  });
+  return places.includes(null) || places.length > 9 ? null : (places as Place[]);
+}
+
+/** Where a reading stands, in words: its bytes or its field, after the address of its messages. */
+export function placeText(r: ReadingDef): string {
+  const place = r.field !== undefined ? `field ${r.field}` : writePlaces([r, ...(r.more ?? [])]);
+  return r.address === undefined ? place : `${addressText(r.address)}: ${place}`;
+}
+
+/** An address as it can be read: its characters, or hexadecimal where they are none. */
+export const addressText = (address: string) =>
+  /^[\x21-\x7e](?:[\x20-\x7e]*[\x21-\x7e])?$/.test(address)
+    ? address
+    : writeHex([...address].map((c) => c.charCodeAt(0)));

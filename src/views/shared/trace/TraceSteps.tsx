@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { Fragment, type ReactNode } from 'react';
 import type { Traced } from '../../../core/trace/traced.ts';
 import type { Trace } from '../../../core/wire/wire.ts';
 import { Button } from '../../../ui/Button.tsx';
@@ -18,17 +18,12 @@ export function TraceSteps({ trace, children, onTrace }: Props) {
       {trace?.frame && (
         <Step name="Bytes">
           <code className={css['bytes']}>
-            <Marked
-              text={trace.frame.text}
-              from={trace.frame.offset}
-              to={trace.frame.offset + trace.frame.length}
-            />
+            <Marked text={trace.frame.text} places={trace.frame.places} />
           </code>
           <code className={css['hex']} title="the same in hexadecimal">
             <Marked
               text={trace.frame.hex}
-              from={trace.frame.offset * 2}
-              to={(trace.frame.offset + trace.frame.length) * 2}
+              places={trace.frame.places.map(({ from, to }) => ({ from: from * 2, to: to * 2 }))}
             />
           </code>
         </Step>
@@ -97,12 +92,17 @@ export function Step({ name, children }: { name: string; children: ReactNode }) 
   );
 }
 
-function Marked({ text, from, to }: { text: string; from: number; to: number }) {
+function Marked({ text, places }: { text: string; places: readonly { from: number; to: number }[] }) {
+  const inOrder = places.toSorted((a, b) => a.from - b.from);
   return (
     <>
-      {text.slice(0, from)}
-      <mark>{text.slice(from, to)}</mark>
-      {text.slice(to)}
+      {inOrder.map(({ from, to }, i) => (
+        <Fragment key={from}>
+          {text.slice(inOrder[i - 1]?.to ?? 0, from)}
+          <mark>{text.slice(from, to)}</mark>
+        </Fragment>
+      ))}
+      {text.slice(inOrder.at(-1)?.to ?? 0)}
     </>
   );
 }

@@ -1,0 +1,120 @@
+import { randomUUID } from 'node:crypto';
+import type { Logger } from 'pino';
+import { deliveryOf, parseBundle, type SourceBundle } from '../../core/source/source.ts';
+import type { DocMap } from '../../core/tree/doc-map.ts';
+import type { SourceState } from '../../core/wire/wire.ts';
+import { ByteSource } from '../ingest/byte-source.ts';
+import { DocumentSource } from '../ingest/document/document-source.ts';
+import type { DocumentReader } from '../ingest/document/reader.ts';
+import type { Done } from '../ingest/document/work.ts';
+import type { Ears } from '../ingest/ears.ts';
+import { openSource, type AnySource, type Reach } from '../ingest/open-source.ts';
+import { ByteStreams } from './byte-streams.ts';
+import { serverNow, type Hub } from './hub.ts';
+
+/** As many lines may be tried at once. */
+const MOST = 8;
+/** A trial that no page has asked about for so long, in ms, is over: the page is gone. */
+const FORGOTTEN = 15_000;
+const LOOK_EVERY = 3000;
+
+interface Trial {
+  bundle: SourceBundle;
+  source: AnySource;
+  askedAt: number;
+}
+
+export interface TrialHost {
+  hub: Hub;
+  reach: Reach;
+  reader: DocumentReader;
+  logger: Logger;
+}
+
+/**
+ * Lines that are open so that somebody can look at what comes, before a source is saved: nothing of it is kept, and nothing
+ * of it reaches the board. Their keys are unlike any source's.
+ */
+export class Trials {
+  private readonly all = new Map<string, Trial>();
+  private readonly bytes: ByteStreams;
+  private readonly timer = setInterval(() => this.endForgotten(), LOOK_EVERY);
+
+  constructor(private readonly host: TrialHost) {
+    this.bytes = new ByteStreams(host.hub);
+  }
+
+  /** Opens a line; gives its key, or a sentence that says why not. */
+  open(transport: unknown): { key: string } | { problem: string } {
+    const read = parseBundle({
+      schema: 1,
+      source: { schema: 1, key: 'trial', name: 'Trial', transport, limits: { late: 1500, lost: 4000 } },
+    });
+    if (!read.ok) return { problem: `${read.problems.join('; ')}.` };
+    if (deliveryOf(read.value.source.transport) === 'hand')
+      return { problem: 'By hand there is no line to try.' };
+    if (this.all.size >= MOST)
+      return { problem: `${MOST} lines are being tried already: save or close one.` };
+    const key = `trial_${randomUUID()}`;
+    const bundle = { ...read.value, source: { ...read.value.source, key } };
+    const ears: Ears = {
+      said: (said) => said.kind === 'bytes' && this.bytes.push(key, said.bytes),
+      read: () => {},
+      now: serverNow,
+      during: (work) => work(),
+      log: this.host.logger,
+    };
+    const source = openSource(bundle, ears, this.host.reach, this.host.reader);
+    this.all.set(key, { bundle, source, askedAt: serverNow() });
+    this.bytes.open(key, () => (source instanceof ByteSource ? source.tail : new Uint8Array()));
+    source.start();
+    return { key };
+  }
+
+  /** How it is; null where it is over. Asking keeps it open. */
+  state(key: string): SourceState | null {
+    const trial = this.asked(key);
+    trial?.source.look(serverNow());
+    return trial?.source.state([]) ?? null;
+  }
+
+  bundle(key: string): SourceBundle | undefined {
+    return this.all.get(key)?.bundle;
+  }
+
+  /** Fetches its document at once. */
+  async fetchNow(key: string): Promise<SourceState | null> {
+    const source = this.asked(key)?.source;
+    if (!(source instanceof DocumentSource)) return null;
+    await source.fetchNow();
+    return this.state(key);
+  }
+
+  /** Its newest good document, read by a map that is being made; null where there is none. */
+  tryMap(key: string, map: DocMap | null): Promise<Done> | null {
+    const source = this.asked(key)?.source;
+    return source instanceof DocumentSource ? source.tryMap(map) : null;
+  }
+
+  end(key: string): void {
+    this.all.get(key)?.source.stop();
+    this.all.delete(key);
+    this.bytes.shut(key);
+  }
+
+  stop(): void {
+    clearInterval(this.timer);
+    this.bytes.close();
+    for (const key of [...this.all.keys()]) this.end(key);
+  }
+
+  private asked(key: string): Trial | undefined {
+    const trial = this.all.get(key);
+    if (trial) trial.askedAt = serverNow();
+    return trial;
+  }
+
+  private endForgotten(): void {
+    for (const [key, { askedAt }] of this.all) if (askedAt < serverNow() - FORGOTTEN) this.end(key);
+  }
+}
