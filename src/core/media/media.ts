@@ -33,6 +33,28 @@ export function parseMedia(input: unknown): Parsed<MediaEntry> {
   return parseDocument(mediaSchema, input);
 }
 
+/** An entry put in its place, or with null taken away. */
+export interface MediaChange {
+  path: string;
+  entry: MediaEntry | null;
+}
+
+/** Reads a change of the library; refuses one whose entry stands under another path than it says. */
+export function parseMediaChange(input: unknown): Parsed<MediaChange> {
+  const { path, entry } = (typeof input === 'object' && input !== null ? input : {}) as Record<
+    string,
+    unknown
+  >;
+  if (typeof path !== 'string' || path === '' || path.length > 200)
+    return { ok: false, problems: ['path: is missing'] };
+  if (entry === null) return { ok: true, value: { path, entry: null } };
+  const parsed = parseMedia(entry);
+  if (!parsed.ok) return parsed;
+  return plainPath(parsed.value.path) === plainPath(path)
+    ? { ok: true, value: { path, entry: parsed.value } }
+    : { ok: false, problems: ['path: is not where the entry is to stand'] };
+}
+
 /**
  * A path without what people get wrong: case, accents, spaces and signs, the file type. `Head Shots/Herons/07.PNG`
  * and `head-shots/herons/07` are the same.

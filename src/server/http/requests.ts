@@ -1,5 +1,6 @@
 import {
   ArrayMaxSize,
+  ArrayMinSize,
   IsArray,
   IsBoolean,
   IsIn,
@@ -210,6 +211,18 @@ export class MediaRequest extends ActionRequest {
   entry?: object | null;
 }
 
+/** Several entries put in their places or taken away, all or none. What stands in the way is not overwritten. */
+export class ArrangeMediaRequest extends ActionRequest {
+  @IsIn(['arrange-media'])
+  kind!: 'arrange-media';
+
+  /** Each a path with what is to stand there, or null; the core reads them. */
+  @IsArray()
+  @ArrayMinSize(1)
+  @ArrayMaxSize(4000)
+  changes!: unknown[];
+}
+
 export class TapeRequest extends ActionRequest {
   @IsIn(['tape'])
   kind!: 'tape';
@@ -266,6 +279,7 @@ export type DeckRequest = TapeRequest | RehearseRequest;
 export type AnyRequest =
   | DeckRequest
   | MediaRequest
+  | ArrangeMediaRequest
   | PutDocumentRequest
   | RemoveDocumentRequest
   | ChooseGameRequest
@@ -292,6 +306,7 @@ const KINDS = {
   'remove-source': RemoveSourceRequest,
   'give-back': GiveBackRequest,
   media: MediaRequest,
+  'arrange-media': ArrangeMediaRequest,
   tape: TapeRequest,
   rehearse: RehearseRequest,
   hand: HandRequest,

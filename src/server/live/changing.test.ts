@@ -183,7 +183,7 @@ describe('Engine, what is changed while it runs', () => {
     if ('problem' in taken) throw new Error(taken.problem);
     const whole = { ...taken.about, path: 'a/b.svg' };
     expect(await act({ kind: 'media', path: 'a/other.svg', entry: whole })).toMatchObject({
-      reason: 'Its path is not where it is to stand.',
+      reason: 'This cannot be kept: path: is not where the entry is to stand.',
     });
     // What it is, its bytes say, whatever the request does.
     const lying = { ...whole, size: 0, type: 'image/png', width: 9 };
@@ -193,6 +193,43 @@ describe('Engine, what is changed while it runs', () => {
     expect((await engine.library.content(taken.about.hash))!.type).toBe('image/svg+xml');
     expect(await act({ kind: 'media', path: 'a/b.svg', entry: null })).toMatchObject({ ok: true });
     expect(await act({ kind: 'media', path: 'a/b.svg', entry: null })).toMatchObject({ status: 409 });
+
+    // Several at once: all or none, and nothing that stands in the way is overwritten.
+    const moved = { ...whole, path: 'c/b.svg' };
+    const arrange = (...changes: object[]) => act({ kind: 'arrange-media', changes });
+    for (const path of ['a/b.svg', 'a/e.svg'])
+      expect(await act({ kind: 'media', path, entry: { ...whole, path } })).toMatchObject({ ok: true });
+    const move = [
+      { path: 'a/b.svg', entry: null },
+      { path: 'c/b.svg', entry: moved },
+    ];
+    expect(await arrange(...move)).toMatchObject({ ok: true, text: 'Moved 1 picture in the library' });
+    expect(engine.library.index.find('a/b')).toBeUndefined();
+    expect(engine.library.index.find('c/b')).toEqual(moved);
+    expect(await arrange(...move)).toMatchObject({
+      status: 409,
+      reason: expect.stringContaining('has no "a/b.svg"'),
+    });
+    const there = await engine.library.take(new TextEncoder().encode('<svg viewBox="0 0 2 2"/>'), 'o.svg');
+    if ('problem' in there) throw new Error(there.problem);
+    const other = { ...there.about, path: 'c/b.svg' };
+    expect(await arrange({ path: 'a/e.svg', entry: null }, { path: 'c/b.svg', entry: other })).toMatchObject({
+      reason: '"c/b.svg" stands there already; nothing was moved.',
+    });
+    expect(
+      await arrange(
+        { path: 'x/b', entry: { ...moved, path: 'x/b' } },
+        { path: 'X/B.svg', entry: { ...moved, path: 'X/B.svg' } },
+      ),
+    ).toMatchObject({
+      reason: 'Two would stand at "X/B.svg"; nothing was moved.',
+    });
+    expect(await arrange({ path: 7, entry: null })).toMatchObject({ status: 409 });
+    expect(engine.library.index.find('a/e')).toBeDefined();
+    expect(await arrange({ path: 'c/b.svg', entry: null }, { path: 'a/e.svg', entry: null })).toMatchObject({
+      text: 'Took 2 pictures out of the library',
+    });
+    expect(engine.library.index.list().filter((m) => /^[ac]\//.test(m.path))).toEqual([]);
 
     const look = (key: string, text: string) => answerLook(engine.incoming, key, JSON.parse(text));
     expect(await look('controller', '{"fetch":true}')).toMatchObject({

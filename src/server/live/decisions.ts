@@ -4,10 +4,11 @@ import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
 import { decide, Refusal, type ShowAction } from '../../core/show/show.ts';
 import { parseBundle, type SourceBundle } from '../../core/source/source.ts';
 import { parseTyped, type FieldDef } from '../../core/sport/profile.ts';
-import { parseMedia, plainPath } from '../../core/media/media.ts';
+import { parseMediaChange, plainPath, type MediaChange } from '../../core/media/media.ts';
 import type {
   AnyRequest,
   HandRequest,
+  ArrangeMediaRequest,
   MediaRequest,
   RemoveSourceRequest,
   SourceRequest,
@@ -44,6 +45,8 @@ export function decideRequest(now: Situation, request: AnyRequest, at: number): 
       return now.deck.decide(request, at);
     case 'media':
       return decideMedia(now, request);
+    case 'arrange-media':
+      return decideArrange(now, request);
     default:
       return decideShow(now, request, at);
   }
@@ -95,15 +98,41 @@ function decideSource(now: Situation, request: SourceRequest | RemoveSourceReque
 /** Puts an entry of the media library in its place, or takes one away. */
 function decideMedia({ library }: Situation, { path, entry }: MediaRequest): Decision {
   const was = library.index.find(path) ?? null;
-  if (!entry) {
-    if (!was) throw new Refusal(`The library has no "${path}"; it may have been deleted.`);
-    return { change: { media: { path, entry: null } }, undo: { media: { path, entry: was } } };
-  }
-  const parsed = parseMedia(entry);
+  if (!entry && !was) throw new Refusal(`The library has no "${path}"; it may have been deleted.`);
+  const { value } = mediaChange({ path, entry: entry ?? null });
+  return { change: { media: [value] }, undo: { media: [{ path, entry: was }] } };
+}
+
+function mediaChange(input: unknown): { value: MediaChange } {
+  const parsed = parseMediaChange(input);
   if (!parsed.ok) throw new Refusal(`This cannot be kept: ${parsed.problems.join('; ')}.`);
-  if (plainPath(parsed.value.path) !== plainPath(path))
-    throw new Refusal('Its path is not where it is to stand.');
-  return { change: { media: { path, entry: parsed.value } }, undo: { media: { path, entry: was } } };
+  return parsed;
+}
+
+/** Moves or takes away several entries at once: all or none, and nothing that stands in the way is overwritten. */
+function decideArrange({ library }: Situation, { changes }: ArrangeMediaRequest): Decision {
+  const media = changes.map((change) => mediaChange(change).value);
+  const puts = media.filter((m) => m.entry !== null);
+  // What is taken away makes room for what is put.
+  const gone = media.filter((m) => m.entry === null);
+  const free = new Set(gone.map((m) => plainPath(m.path)));
+  const restored = gone.map(({ path }) => {
+    const was = library.index.find(path);
+    if (!was) throw new Refusal(`The library has no "${path}"; it may have been moved or deleted.`);
+    return { path: was.path, entry: was };
+  });
+  const taken = new Set<string>();
+  const undone = puts.flatMap(({ path, entry }): MediaChange[] => {
+    const plain = plainPath(path);
+    if (taken.has(plain)) throw new Refusal(`Two would stand at "${path}"; nothing was moved.`);
+    taken.add(plain);
+    if (free.has(plain)) return [];
+    const was = library.index.find(path) ?? null;
+    if (was && was.hash !== entry!.hash)
+      throw new Refusal(`"${was.path}" stands there already; nothing was moved.`);
+    return [{ path, entry: was }];
+  });
+  return { change: { media: [...gone, ...puts] }, undo: { media: [...undone, ...restored] } };
 }
 
 function decideShow({ show, world }: Situation, request: ShowAction, at: number): Decision {

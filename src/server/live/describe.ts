@@ -6,6 +6,8 @@ import type { SourceBundle } from '../../core/source/source.ts';
 import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { Show } from '../../core/show/show.ts';
 import { clockText } from '../../core/clock/clock.ts';
+import type { MediaChange } from '../../core/media/media.ts';
+import { counted } from '../../core/text/words.ts';
 import type { AnyRequest, RehearseRequest, TapeRequest } from '../http/requests.ts';
 
 type What = 'game' | 'profile' | 'derived';
@@ -74,6 +76,13 @@ export function describe(
       return request.entry
         ? `Put ${request.path} into the library`
         : `Took ${request.path} out of the library`;
+    case 'arrange-media': {
+      const put = (request.changes as MediaChange[]).filter((c) => c.entry !== null).length;
+      const gone = request.changes.length - put;
+      return put
+        ? `Moved ${counted(put, 'picture')} in the library`
+        : `Took ${counted(gone, 'picture')} out of the library`;
+    }
     case 'put-document':
       return `Saved ${documentInWords(request.what, savedDoc(request), (request.body as { key: string }).key)}`;
     case 'remove-document':

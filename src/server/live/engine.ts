@@ -248,7 +248,7 @@ export class Engine {
       const { show, board, world, sources, derivations, library, deck, secrets, before } = this;
       const now = { show, board, world, sources, derivations, library, deck, secrets, before };
       if (request.kind === 'tape' || request.kind === 'rehearse') await deck.prepare(request);
-      if (request.kind === 'media' && request.entry) request.entry = await library.trueEntry(request.entry);
+      if (request.kind === 'media' || request.kind === 'arrange-media') await library.trueEntries(request);
       const { change, undo } = decideRequest(now, request, at);
       const text = describe(request, now);
       const { id, kind, until, ...asked } = request;
@@ -324,7 +324,7 @@ export class Engine {
     });
     for (const lane of lanesOf(change)) this.putLane(lane);
     if (change.media) {
-      this.library.put(change.media.path, change.media.entry);
+      for (const { path, entry } of change.media) this.library.put(path, entry);
       this.spread({ changed: [MEDIA_TOKEN], touched: [] });
     }
     if (change.media || change.documents) this.hub.refresh(DESK);

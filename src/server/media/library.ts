@@ -68,13 +68,20 @@ export class Library {
   }
 
   /** An entry as it is: what its content is, the content says; the request says only where it stands. */
-  async trueEntry(entry: object): Promise<object> {
+  private async trueEntry(entry: object): Promise<object> {
     const { path, hash, length } = entry as { path?: unknown; hash?: unknown; length?: unknown };
     const about = typeof hash === 'string' ? await this.about(hash) : null;
     if (!about) throw new Refusal('Its content is not in the library; bring the file in again.');
     // A recording does not say how long it is: the page has measured it.
     const measured = about.type === 'video/webm' && about.length === null && typeof length === 'number';
     return { path, ...about, ...(measured ? { length } : {}) };
+  }
+
+  /** Gives a request's entries what their bytes say of them. */
+  async trueEntries(request: { entry?: object | null } | { changes: unknown[] }): Promise<void> {
+    const all = 'changes' in request ? request.changes : [request];
+    for (const one of all as { entry?: unknown }[])
+      if (typeof one?.entry === 'object' && one.entry !== null) one.entry = await this.trueEntry(one.entry);
   }
 
   private note({ hash, type, size, width, height, alpha, length }: About): void {

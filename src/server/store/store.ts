@@ -2,7 +2,7 @@ import { DatabaseError, Op, QueryTypes, Sequelize, UniqueConstraintError, type T
 import type { Logger } from 'pino';
 import type { Change } from '../../core/board/board.ts';
 import type { FieldValue } from '../../core/board/values.ts';
-import { plainPath, type MediaEntry } from '../../core/media/media.ts';
+import { plainPath, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { Item, Lane, ShowChange } from '../../core/show/show.ts';
 import type { IntakeMemory } from '../../core/tape/memory.ts';
@@ -39,8 +39,8 @@ export interface StoreChange extends ShowChange {
   source?: { put: SourceBundle } | { remove: SourceBundle };
   /** A source that gets its fields back; nothing of it is kept but the action itself. */
   giveBack?: string;
-  /** An entry of the media library put in its place, or taken away. */
-  media?: { path: string; entry: MediaEntry | null };
+  /** Entries of the media library put in their places, or taken away, in this order. */
+  media?: MediaChange[];
   /** Documents saved, or deleted where the body is null. */
   documents?: DocumentChange[];
   /** What a pad set, with the source that it is. */
@@ -327,11 +327,10 @@ export class Store {
         transaction,
       );
     }
-    const { media } = change;
-    if (media) {
-      const path = plainPath(media.path);
-      if (media.entry) await MediaRow.upsert({ path, body: JSON.stringify(media.entry) }, { transaction });
-      else await MediaRow.destroy({ where: { path }, transaction });
+    for (const { path, entry } of change.media ?? []) {
+      if (entry)
+        await MediaRow.upsert({ path: plainPath(path), body: JSON.stringify(entry) }, { transaction });
+      else await MediaRow.destroy({ where: { path: plainPath(path) }, transaction });
     }
     if (change.tape) await this.writeTape(change.tape, transaction);
     if (values) await this.saveBoard(values, transaction);

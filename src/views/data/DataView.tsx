@@ -1,4 +1,4 @@
-import { counted } from '../../ui/words.ts';
+import { counted } from '../../core/text/words.ts';
 import { useEffect, useMemo, useState } from 'react';
 import { Plus } from 'lucide-react';
 import type { Derived } from '../../core/derive/derived.ts';

@@ -1,15 +1,16 @@
 import { useMemo, useRef, useState, type DragEvent } from 'react';
-import { mediaUrl, plainPath, type MediaEntry } from '../../core/media/media.ts';
+import { useDragAndDrop } from 'react-aria-components';
+import { plainPath, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
+import { List } from '../../ui/List.tsx';
+import { useRemembered } from '../../ui/remembered.ts';
 import { useSearch } from '../../ui/search.tsx';
-import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
-import { aboutText, usageOf } from './usage.ts';
+import { folderOf, folderRenamed, intoFolder, movedTo, nameOf } from './folders.ts';
+import { Details, FolderName, MoveTo, Several, Shown } from './MediaPanels.tsx';
+import { usageOf } from './usage.ts';
 import css from './MediaView.module.css';
-
-const folderOf = (path: string) => path.split('/').slice(0, -1).join('/');
-const nameOf = (path: string) => path.split('/').at(-1)!;
 
 /** How long a loop takes that does not say so itself, in ms, as the browser measures it. */
 async function lengthOf(file: File): Promise<number | null> {
@@ -46,19 +47,62 @@ export default function MediaView() {
   );
 }
 
+/** The folder that shows everything. */
+const ALL = '*';
+const DRAGGED = 'foothill-pictures';
+
 function Library({ desk, state, snapshot }: Seen) {
-  const [folder, setFolder] = useState<string | null>(null);
+  const [folder, setFolder] = useState(ALL);
   const search = useSearch('Find a picture');
-  const [selected, setSelected] = useState<string | null>(null);
+  const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
   const [busy, setBusy] = useState<{ done: number; of: number } | null>(null);
   const [refused, setRefused] = useState<string[]>([]);
   const [over, setOver] = useState(false);
   const file = useRef<HTMLInputElement>(null);
+  // A folder that was made and is empty yet is known to this browser only.
+  const [made, setMade] = useRemembered('media.folders', '[]');
   const { media } = snapshot;
   const usage = useMemo(() => usageOf(snapshot), [snapshot]);
-  const folders = [...new Set(media.map((m) => folderOf(m.path)))].sort();
-  const shown = media.filter((m) => (folder === null || folderOf(m.path) === folder) && search.finds(m.path));
-  const current = media.find((m) => m.path === selected) ?? null;
+  const empty = readFolders(made);
+  const folders = [...new Set([...media.map((m) => folderOf(m.path)), ...empty])].sort();
+  const shown = media.filter((m) => (folder === ALL || folderOf(m.path) === folder) && search.finds(m.path));
+  const chosen = media.filter((m) => selected.has(m.path));
+  const [current] = chosen;
+  const target = folder === ALL ? 'new' : folder;
+
+  const arrange = async (changes: MediaChange[]) => {
+    if (changes.length === 0) return;
+    const answer = await desk.act({ kind: 'arrange-media', changes });
+    if (answer.ok) setSelected(new Set(changes.flatMap((c) => (c.entry ? [c.path] : []))));
+  };
+  const makeFolder = (name: string) => {
+    setMade(JSON.stringify([...empty.filter((f) => f !== name), name]));
+    setFolder(name);
+  };
+  const renameFolder = async (to: string) => {
+    const changes = folderRenamed(media, folder, to);
+    if (changes.length && !(await desk.act({ kind: 'arrange-media', changes })).ok) return;
+    setMade(JSON.stringify(empty.filter((f) => f !== folder)));
+    if (changes.length === 0) makeFolder(to);
+    setFolder(to);
+  };
+  const { dragAndDropHooks: dragTiles } = useDragAndDrop({
+    getItems: (keys) => [...keys].map((key) => ({ [DRAGGED]: String(key), 'text/plain': String(key) })),
+  });
+  const { dragAndDropHooks: dropOnFolders } = useDragAndDrop({
+    acceptedDragTypes: [DRAGGED],
+    getDropOperation: (dropped, types) =>
+      dropped.type === 'item' && dropped.key !== ALL && types.has(DRAGGED) ? 'move' : 'cancel',
+    onItemDrop: ({ items, target: { key } }) =>
+      void Promise.all(items.flatMap((i) => (i.kind === 'text' ? [i.getText(DRAGGED)] : []))).then((paths) =>
+        arrange(
+          intoFolder(
+            media.filter((m) => paths.includes(m.path)),
+            String(key),
+          ),
+        ),
+      ),
+  });
 
   /** Brings files in, one after another; each that is refused is named with its reason, the others are kept. */
   const bring = async (files: readonly File[], path?: string) => {
@@ -76,7 +120,7 @@ function Library({ desk, state, snapshot }: Seen) {
           problems.push(answer.reason ?? `${one.name} was refused.`);
           continue;
         }
-        const at = path ?? [folder ?? 'new', one.name].filter(Boolean).join('/');
+        const at = path ?? [target, one.name].filter(Boolean).join('/');
         const { about } = answer;
         const length =
           about.type === 'video/webm' && about.length === null ? await lengthOf(one) : about.length;
@@ -89,7 +133,7 @@ function Library({ desk, state, snapshot }: Seen) {
     }
     setBusy(null);
     setRefused(problems);
-    if (folder === null && !path && files.length > problems.length) setFolder('new');
+    if (folder === ALL && !path && files.length > problems.length) setFolder('new');
   };
   const drop = (event: DragEvent) => {
     event.preventDefault();
@@ -100,18 +144,40 @@ function Library({ desk, state, snapshot }: Seen) {
     <>
       <aside className={shell['side']} aria-label="Folders">
         {search.box}
-        {[null, ...folders].map((f) => (
-          <button
-            key={f ?? 'all'}
-            type="button"
-            className={css['folder']}
-            aria-pressed={folder === f}
-            onClick={() => setFolder(f)}
-          >
-            {f === null ? 'All' : f || 'no folder'}
-            <span>{f === null ? media.length : media.filter((m) => folderOf(m.path) === f).length}</span>
-          </button>
-        ))}
+        <List
+          label="Folders"
+          items={[ALL, ...folders]}
+          idOf={(f) => f}
+          nameOf={(f) => (f === ALL ? 'All' : f || 'no folder')}
+          chosen={new Set([folder])}
+          onChoose={([f]) => setFolder(f ?? ALL)}
+          className={css['folders']}
+          itemClass={css['folder']}
+          drag={dropOnFolders}
+        >
+          {(f) => (
+            <>
+              {f === ALL ? 'All' : f || 'no folder'}
+              <span>{f === ALL ? media.length : media.filter((m) => folderOf(m.path) === f).length}</span>
+            </>
+          )}
+        </List>
+        <FolderName
+          key={`new ${folders.length}`}
+          label="New folder"
+          start=""
+          taken={folders}
+          onDone={makeFolder}
+        />
+        {folder !== ALL && folder !== '' && (
+          <FolderName
+            key={folder}
+            label="Rename folder"
+            start={folder}
+            taken={folders}
+            onDone={(to) => void renameFolder(to)}
+          />
+        )}
         <Button main={media.length === 0} onClick={() => file.current?.click()}>
           Bring files in…
         </Button>
@@ -153,33 +219,43 @@ function Library({ desk, state, snapshot }: Seen) {
         onDragLeave={() => setOver(false)}
         onDrop={drop}
       >
-        {shown.map((m) => (
-          <button
-            key={m.path}
-            type="button"
-            className={css['tile']}
-            data-media={m.path}
-            aria-pressed={m.path === selected}
-            onClick={() => setSelected(m.path)}
-          >
-            <Shown entry={m} />
-            <b>{nameOf(m.path)}</b>
-            <span>
-              {usage.get(plainPath(m.path))?.length
-                ? `used ${usage.get(plainPath(m.path))!.length}×`
-                : 'not used'}
-            </span>
-          </button>
-        ))}
+        <List
+          label="Pictures"
+          items={shown}
+          idOf={(m) => m.path}
+          nameOf={(m) => nameOf(m.path)}
+          chosen={selected}
+          onChoose={setSelected}
+          several
+          layout="grid"
+          className={css['tiles']}
+          itemClass={css['tile']}
+          drag={dragTiles}
+          dataOf={(m) => ({ 'data-media': m.path })}
+        >
+          {(m) => (
+            <>
+              <Shown entry={m} />
+              <b>{nameOf(m.path)}</b>
+              <span>
+                {usage.get(plainPath(m.path))?.length
+                  ? `used ${usage.get(plainPath(m.path))!.length}×`
+                  : 'not used'}
+              </span>
+            </>
+          )}
+        </List>
         {shown.length === 0 && (
           <p className={shell['waiting']}>
             {media.length === 0
               ? 'The library is empty. Drag pictures here, many at once.'
-              : 'No picture is like that.'}
+              : search.active
+                ? 'No picture is like that.'
+                : 'This folder is empty. Drag pictures here, or move some into it.'}
           </p>
         )}
       </div>
-      {current && (
+      {current && chosen.length === 1 && (
         <Details
           key={current.path}
           desk={desk}
@@ -187,91 +263,33 @@ function Library({ desk, state, snapshot }: Seen) {
           taken={media.map((m) => plainPath(m.path))}
           uses={usage.get(plainPath(current.path)) ?? []}
           onReplace={(one) => void bring([one], current.path)}
-          onMoved={setSelected}
-        />
+          onMove={(path) => void arrange(movedTo([current], () => path))}
+        >
+          <MoveTo
+            folders={folders.filter((f) => f !== folderOf(current.path))}
+            onMove={(f) => void arrange(intoFolder(chosen, f))}
+          />
+        </Details>
+      )}
+      {chosen.length > 1 && (
+        <Several
+          entries={chosen}
+          uses={(m) => usage.get(plainPath(m.path)) ?? []}
+          onDelete={() => void arrange(chosen.map((m) => ({ path: m.path, entry: null })))}
+        >
+          <MoveTo folders={folders} onMove={(f) => void arrange(intoFolder(chosen, f))} />
+        </Several>
       )}
     </>
   );
 }
 
-function Shown({ entry }: { entry: MediaEntry }) {
-  return entry.type === 'video/webm' ? (
-    <video src={mediaUrl(entry)} muted loop autoPlay playsInline />
-  ) : (
-    <img src={mediaUrl(entry)} alt="" loading="lazy" />
-  );
-}
-
-interface DetailsProps {
-  desk: Desk;
-  entry: MediaEntry;
-  taken: string[];
-  uses: string[];
-  onReplace: (file: File) => void;
-  onMoved: (path: string) => void;
-}
-
-function Details({ desk, entry, taken, uses, onReplace, onMoved }: DetailsProps) {
-  const [path, setPath] = useState(entry.path);
-  const [sure, setSure] = useState(false);
-  const file = useRef<HTMLInputElement>(null);
-  const clash = plainPath(path) !== plainPath(entry.path) && taken.includes(plainPath(path));
-  const move = async () => {
-    const put = await desk.act({ kind: 'media', path, entry: { ...entry, path } });
-    if (!put.ok) return;
-    if (plainPath(path) !== plainPath(entry.path))
-      await desk.act({ kind: 'media', path: entry.path, entry: null });
-    onMoved(path);
-  };
-  return (
-    <aside className={css['details']} aria-label="Picture">
-      <div className={css['big']}>
-        <Shown entry={entry} />
-      </div>
-      <p>{aboutText(entry)}</p>
-      <form
-        onSubmit={(event) => {
-          event.preventDefault();
-          if (!clash && path !== entry.path) void move();
-        }}
-      >
-        <label>
-          Path <input value={path} aria-label="Path" onChange={(e) => setPath(e.target.value)} />
-        </label>
-        <Button type="submit" disabled={clash || path === entry.path}>
-          Rename
-        </Button>
-      </form>
-      {uses.length > 0 && plainPath(path) !== plainPath(entry.path) && !clash && (
-        <p className={shell['refused']}>What points here by the old path will have no picture.</p>
-      )}
-      {clash && <p className={shell['refused']}>Something stands there already.</p>}
-      <h3>{uses.length ? 'Used by' : 'Nothing points here.'}</h3>
-      <ul>
-        {uses.map((use, i) => (
-          <li key={i}>{use}</li>
-        ))}
-      </ul>
-      <Button onClick={() => file.current?.click()}>Replace in place…</Button>
-      <input
-        ref={file}
-        type="file"
-        hidden
-        aria-label="Replacement"
-        onChange={(e) => {
-          const [one] = e.target.files ?? [];
-          e.target.value = '';
-          if (one) onReplace(one);
-        }}
-      />
-      {sure || uses.length === 0 ? (
-        <Button onClick={() => void desk.act({ kind: 'media', path: entry.path, entry: null })}>
-          Delete
-        </Button>
-      ) : (
-        <Button onClick={() => setSure(true)}>Delete…</Button>
-      )}
-      {sure && <p className={shell['dim']}>What points here will have no picture.</p>}
-    </aside>
-  );
+/** The folders that were made here; what is stored may be anything. */
+function readFolders(text: string): string[] {
+  try {
+    const read: unknown = JSON.parse(text);
+    return Array.isArray(read) ? read.filter((f): f is string => typeof f === 'string' && f !== '') : [];
+  } catch {
+    return [];
+  }
 }

@@ -1,6 +1,6 @@
 import { useSyncExternalStore } from 'react';
 import { typedText, type FieldDef } from '../../core/sport/profile.ts';
-import { MEDIA_TOKEN, MediaIndex, type MediaEntry } from '../../core/media/media.ts';
+import { MEDIA_TOKEN, MediaIndex, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
 import { Tables } from '../../core/board/tables.ts';
 import type { FieldValue } from '../../core/board/values.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
@@ -39,6 +39,7 @@ export type DeskAction =
   | TapeAction
   | RehearseAction
   | { kind: 'media'; path: string; entry: MediaEntry | null }
+  | { kind: 'arrange-media'; changes: MediaChange[] }
   | { kind: 'hand'; source: string; field: string; do: 'set' | 'add' | 'start' | 'stop'; text?: string };
 
 /** What is done to tapes. */
@@ -192,6 +193,10 @@ export class Desk implements BoardView {
     }
     if (action.kind === 'swap-sides') return action;
     if (action.kind === 'media') return { ...action, entry: this.media.find(action.path) ?? null };
+    if (action.kind === 'arrange-media') {
+      const moved = action.changes.map(({ path }) => ({ path, entry: this.media.find(path) ?? null }));
+      return { ...action, changes: moved };
+    }
     if (action.kind === 'choose-game') {
       const was = this.state.desk?.playing;
       return was ? { kind: 'choose-game', game: was, back: id } : null;

@@ -58,6 +58,7 @@ export function FramePanel({
       }),
     );
     setGuesses([]);
+    setSaid('');
   };
   const find = (byItself = false) => {
     const ways = findFraming(heard.bytes);

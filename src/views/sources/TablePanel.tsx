@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { parsePlace } from '../../core/tree/place.ts';
-import { counted } from '../../ui/words.ts';
+import { counted } from '../../core/text/words.ts';
 import type { DocTable, DocType } from '../../core/tree/doc-map.ts';
 import type { TableRead } from '../../core/tree/read.ts';
 import { Button } from '../../ui/Button.tsx';
