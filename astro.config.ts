@@ -1,6 +1,7 @@
 import { defineConfig } from 'astro/config';
 import node from '@astrojs/node';
 import react from '@astrojs/react';
+import optimizeLocales from '@react-aria/optimize-locales-plugin';
 import { DIRECTIVES } from './src/server/http/policy.ts';
 
 // Pages are served by our own HTTP server (src/server/main.ts), which also holds the sockets; Astro is
@@ -13,5 +14,9 @@ export default defineConfig({
   security: { checkOrigin: false },
   devToolbar: { enabled: false },
   experimental: { csp: { directives: [...DIRECTIVES] } },
-  vite: { build: { assetsInlineLimit: 0 } },
+  // Foothill speaks English; the words of other languages that come with the headless components stay out.
+  vite: {
+    build: { assetsInlineLimit: 0 },
+    plugins: [optimizeLocales.vite({ locales: ['en-US'] }) as never],
+  },
 });

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { home } from '../scripts/lib/settings.mjs';
 import { FrameDecoder } from '../src/core/decode/decoder.ts';
 import { parseFrameMap, type FrameMap } from '../src/core/decode/frame-map.ts';
-import { parseBundle } from '../src/core/source/source.ts';
+import { parseBundle } from '../src/core/source/bundle.ts';
 import { parseProfile } from '../src/core/sport/profile.ts';
 import { parsePatch } from '../src/core/patch/patch.ts';
 import type { Tape, TapeEntry } from '../src/core/tape/tape.ts';

@@ -119,7 +119,7 @@ test('a sport is copied and edited, and the game is played by it; a mark is chos
   await expect(air.locator('[data-layer="home score"]')).toHaveText('1');
   await expect(page.getByRole('group', { name: 'Health' })).not.toContainText('no field');
   await page.goto(`${world.url}/patch`);
-  await expect(page.locator('[data-readings="controller"]')).toContainText('home.shots, not in this sport');
+  await expect(page.getByLabel('Readings')).toContainText('home.shots, not in this sport');
   // What goes beyond the sport's limit is refused, and the last good value stands.
   for (let n = 0; n < 3; n++) await world.score({ kind: 'goal', side: 'home' });
   await expect(page.getByRole('group', { name: 'Health' })).toContainText('it goes from 0 to 3');

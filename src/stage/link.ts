@@ -28,8 +28,12 @@ export interface Link {
 const PING_EVERY = 1000;
 /** How long it is waited at most between two tries to connect, in ms: a picture should not wait for a server that is back. */
 const SLOWEST_TRY = 400;
-/** Without a word for this long, in ms, the connection is taken for dead even if nobody closed it. */
+/**
+ * Without a word for this long, in ms, the connection is taken for dead even if nobody closed it. On a slow line one long
+ * message may take longer: three times as long as the last snapshot took is waited, and the most before any has come.
+ */
 const DEAD_AFTER = 3000;
+const DEAD_AFTER_MOST = 20_000;
 
 /**
  * Follows one stream of the server: a snapshot, then deltas numbered without gaps. A gap asks for a new
@@ -46,6 +50,8 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
   let seq = -1;
   let tries = 0;
   let heard = 0;
+  let begun = 0;
+  let deadAfter = DEAD_AFTER_MOST;
   let closed = false;
   let here: boolean | null = null;
   let waiting: { number: number; done: () => void }[] = [];
@@ -68,6 +74,8 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
       seq = message.seq;
       handlers.onOps(message.ops);
     } else if (message.t === 'snapshot') {
+      if (seq < 0)
+        deadAfter = Math.min(DEAD_AFTER_MOST, Math.max(DEAD_AFTER, 3 * (performance.now() - begun)));
       seq = message.seq;
       // A server that says nothing of a rehearsal has none, whatever the one before said.
       if (!told && rehearsal) handlers.onRehearsal?.((rehearsal = null));
@@ -92,6 +100,7 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
     seq = -1;
     told = false;
     heard = epoch();
+    begun = performance.now();
     mine.onopen = () => {
       tries = 0;
       send({ t: 'ping', at: epoch() });
@@ -105,7 +114,7 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
     };
   };
   const beat = setInterval(() => {
-    if (socket && epoch() - heard > DEAD_AFTER) socket.onclose?.(new CloseEvent('close'));
+    if (socket && epoch() - heard > deadAfter) socket.onclose?.(new CloseEvent('close'));
     else send({ t: 'ping', at: epoch() });
   }, PING_EVERY);
   connect();

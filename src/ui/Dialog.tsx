@@ -8,13 +8,15 @@ interface Props {
   children: ReactNode;
   /** What can be done, the likeliest last. */
   actions: ReactNode;
+  /** For what is looked at rather than read. */
+  wide?: boolean;
 }
 
 /**
  * Asks something before it is done. The focus goes into it and comes back where it was; Escape and a press beside it
  * close it; letter keys of the view rest meanwhile.
  */
-export function Dialog({ title, onClose, children, actions }: Props) {
+export function Dialog({ title, onClose, children, actions, wide = false }: Props) {
   return (
     <ModalOverlay
       isOpen
@@ -25,7 +27,7 @@ export function Dialog({ title, onClose, children, actions }: Props) {
       }}
     >
       <Modal className={css['modal']!}>
-        <Base className={css['dialog']!}>
+        <Base className={`${css['dialog']} ${wide ? css['wide'] : ''}`}>
           <Heading slot="title" className={css['title']!}>
             {title}
           </Heading>

@@ -8,9 +8,11 @@ interface Props<T> {
   idOf: (item: T) => string;
   /** What an item is called where it is announced or found by typing. */
   nameOf: (item: T) => string;
-  /** The ids that are chosen. */
-  chosen: ReadonlySet<string>;
-  onChoose: (ids: ReadonlySet<string>) => void;
+  /** The ids that are chosen; none where items are pressed. */
+  chosen?: ReadonlySet<string>;
+  onChoose?: (ids: ReadonlySet<string>) => void;
+  /** A press or Enter does this and arrow keys only go along; without it, what has the focus is chosen. */
+  onPress?: (item: T) => void;
   /** Several at once, by Ctrl and Shift as everywhere. */
   several?: boolean;
   /** Tiles that flow, or one under another. */
@@ -33,6 +35,7 @@ export function List<T>({
   chosen,
   onChoose,
   several = false,
+  onPress,
   layout = 'stack',
   children,
   empty,
@@ -45,13 +48,21 @@ export function List<T>({
     <ListBox
       aria-label={label}
       layout={layout}
-      selectionMode={several ? 'multiple' : 'single'}
+      selectionMode={onPress ? 'none' : several ? 'multiple' : 'single'}
       selectionBehavior="replace"
+      {...(onPress
+        ? {
+            onAction: (key) => {
+              const item = items.find((i) => idOf(i) === key);
+              if (item !== undefined) onPress(item);
+            },
+          }
+        : {})}
       disallowEmptySelection={!several}
-      selectedKeys={chosen}
+      {...(chosen ? { selectedKeys: chosen } : {})}
       // The set is handed on as it is: it knows where a range began.
       onSelectionChange={(keys) =>
-        onChoose(keys === 'all' ? new Set(items.map(idOf)) : (keys as ReadonlySet<string>))
+        onChoose?.(keys === 'all' ? new Set(items.map(idOf)) : (keys as ReadonlySet<string>))
       }
       className={[css['list'], className].filter(Boolean).join(' ')}
       renderEmptyState={() => empty}

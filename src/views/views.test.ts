@@ -6,12 +6,14 @@ import card from '../../data/demo/template/player-card.json' with { type: 'json'
 import { parseGame, gameChanges, gameTables, swapSides, type Game } from '../core/show/game.ts';
 import { matchColumns, planRoster } from '../core/show/roster.ts';
 import { preflight } from '../core/show/preflight.ts';
-import { parseBundle, type SourceBundle } from '../core/source/source.ts';
+import type { SourceBundle } from '../core/source/source.ts';
+import { parseBundle } from '../core/source/bundle.ts';
 import { parseProfile } from '../core/sport/profile.ts';
 import { parseTemplate } from '../core/template/template.ts';
 import type { DeskSnapshot } from '../core/wire/wire.ts';
 import { rosterCsv, readSheet, rosterWorkbook } from './game/sheets.ts';
 import { aboutText, sizeText, usageOf } from './media/usage.ts';
+import { neededFields } from './patch/needed.ts';
 import { fieldLines, proposals, readingLines } from './patch/overview.ts';
 import { lastJsonLine } from './sources/document.ts';
 import { copyOf, newBundle, withDocument, withMap } from './sources/draft.ts';
@@ -74,7 +76,7 @@ function source(key: string, links: object[], enabled = true): SourceBundle {
 describe('the patch at a glance', () => {
   const feeds = [{ reading: 'home score', field: 'home.score' }];
   const trouble = (bundles: SourceBundle[], field: string) =>
-    fieldLines(profile.fields, bundles, templates).find((l) => l.def.key === field)?.trouble;
+    fieldLines(profile.fields, bundles, neededFields(templates)).find((l) => l.def.key === field)?.trouble;
 
   it.each<[string, SourceBundle[], string, string | null]>([
     ['needed and not fed', [], 'home.score', 'unfed'],
@@ -95,7 +97,9 @@ describe('the patch at a glance', () => {
   it('lists feeders in their order, readings with what they feed, and proposes the rest', () => {
     const a = source('a', [{ reading: 'home score', field: 'home.score', priority: 3, running: 'running' }]);
     const b = source('b', feeds);
-    const [line] = fieldLines(profile.fields, [a, b], templates).filter((l) => l.def.key === 'home.score');
+    const [line] = fieldLines(profile.fields, [a, b], neededFields(templates)).filter(
+      (l) => l.def.key === 'home.score',
+    );
     expect(line!.feeders.map((f) => [f.source, f.place])).toEqual([
       ['b', 1],
       ['a', 3],

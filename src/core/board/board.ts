@@ -1,5 +1,5 @@
 import type { FieldDef } from '../sport/profile.ts';
-import { refuseValue } from '../sport/profile.ts';
+import { refuseValue } from '../sport/typed.ts';
 import { NONE, withMore } from './lists.ts';
 import { Tables, type Row, type TableMemory } from './tables.ts';
 import { sameValue, shifted, type FieldValue, type Quality } from './values.ts';

@@ -5,7 +5,8 @@ import { followClock, parseClock, stoppedClock, type ClockReading } from '../clo
 import { isClockReading, type Reading } from '../decode/reading.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
 import { yesOrNo } from '../board/yes.ts';
-import { refuseValue, type FieldDef } from '../sport/profile.ts';
+import type { FieldDef } from '../sport/profile.ts';
+import { refuseValue } from '../sport/typed.ts';
 import { evaluate, valueSchema, type Value } from '../value/value.ts';
 
 const patchSchema = v.object({

@@ -13,7 +13,8 @@ import { inCheck, Listener, unnamedParts, widened } from '../decode/listen.ts';
 import { Parts } from '../decode/parts.ts';
 import { likeness, suggestField, suggestRunning } from '../patch/suggest.ts';
 import { parseProfile } from '../sport/profile.ts';
-import { addressOf, parseBundle, type Transport } from './source.ts';
+import { addressOf, type Transport } from './source.ts';
+import { parseBundle } from './bundle.ts';
 
 const bytesOf = (text: string) => new TextEncoder().encode(text);
 const join = (parts: Uint8Array[]) => Uint8Array.from(parts.flatMap((p) => [...p]));

@@ -1,8 +1,8 @@
 import * as v from 'valibot';
-import { parseFrameMap, type FrameMap } from '../decode/frame-map.ts';
+import type { FrameMap } from '../decode/frame-map.ts';
 import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
-import { parsePatch, type PatchDoc } from '../patch/patch.ts';
-import { parseDocMap, type DocMap } from '../tree/doc-map.ts';
+import type { PatchDoc } from '../patch/patch.ts';
+import type { DocMap } from '../tree/doc-map.ts';
 
 const port = wholeNumber(1, 65535);
 const host = v.pipe(
@@ -138,49 +138,6 @@ export function flagNames({ map, document }: Pick<SourceBundle, 'map' | 'documen
     ...(map?.readings.filter((r) => r.kind === 'flag' || r.kind === 'bit') ?? []),
     ...(document?.readings.filter((r) => r.as === 'flag') ?? []),
   ].map((r) => r.name);
-}
-
-/** Reads a source with its map and patch; refuses parts that do not belong together. */
-export function parseBundle(input: unknown): Parsed<SourceBundle> {
-  const part = (name: string) =>
-    typeof input === 'object' && input !== null ? (input as Record<string, unknown>)[name] : undefined;
-  if (part('schema') !== 1)
-    return { ok: false, problems: ['schema: this is not a source as Foothill exports it'] };
-  const source = parseSource(part('source'));
-  const map = part('map') == null ? null : parseFrameMap(part('map'));
-  const document = part('document') == null ? null : parseDocMap(part('document'));
-  const patch = part('patch') == null ? null : parsePatch(part('patch'));
-  const problems = [source, map, document, patch].flatMap((p, i) =>
-    p && !p.ok ? p.problems.map((text) => `${['source', 'map', 'document', 'patch'][i]}.${text}`) : [],
-  );
-  if (!source.ok || (map && !map.ok) || (document && !document.ok) || (patch && !patch.ok))
-    return { ok: false, problems };
-  if ((source.value.frameMap ?? undefined) !== map?.value.key)
-    problems.push('source.frameMap: is not the key of the map that comes with it');
-  if (patch && patch.value.source !== source.value.key)
-    problems.push('patch.source: is not the source that it comes with');
-  if (map && document) problems.push('map: a source has a map of its bytes or of its documents, not both');
-  if (map && deliveryOf(source.value.transport) !== 'bytes')
-    problems.push('map: only a stream of bytes has a frame map');
-  const readings = new Set(readingNames({ map: map?.value ?? null, document: document?.value ?? null }));
-  const byHand = source.value.transport.kind === 'hand';
-  for (const { reading, running } of patch?.value.links ?? []) {
-    for (const name of [reading, running]) {
-      if (name !== undefined && !byHand && !readings.has(name))
-        problems.push(`patch.links: the map has no reading "${name}"`);
-    }
-  }
-  if (problems.length) return { ok: false, problems };
-  return {
-    ok: true,
-    value: {
-      schema: 1,
-      source: source.value,
-      map: map?.value ?? null,
-      document: document?.value ?? null,
-      patch: patch?.value ?? null,
-    },
-  };
 }
 
 /** Where a source is reached, in words. */

@@ -1,7 +1,8 @@
 import * as v from 'valibot';
 import type { FieldValue } from '../board/values.ts';
 import { keySchema, nameSchema, type Parsed } from '../document/problems.ts';
-import { parseBundle, withoutSecret, type SourceBundle } from '../source/source.ts';
+import { withoutSecret, type SourceBundle } from '../source/source.ts';
+import { parseBundle } from '../source/bundle.ts';
 import { eighth } from './show-time.ts';
 import { fieldValueSchema, memorySchema, type IntakeMemory } from './memory.ts';
 

@@ -39,6 +39,7 @@ export const pagesOf = ({ home }: Config) =>
 export async function createFoothillServer(config: Config, engine: Engine): Promise<Server> {
   const { handler } = await pagesOf(config);
   const files = sirv(join(config.home, 'dist/astro/client'), {
+    brotli: true,
     etag: true,
     setHeaders: (response, path) => {
       if (path.startsWith('/_astro/'))

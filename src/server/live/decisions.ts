@@ -2,8 +2,10 @@ import type { Change } from '../../core/board/board.ts';
 import { isClock, type ClockState, type FieldValue } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
 import { decide, Refusal, type ShowAction } from '../../core/show/show.ts';
-import { parseBundle, type SourceBundle } from '../../core/source/source.ts';
-import { parseTyped, type FieldDef } from '../../core/sport/profile.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
+import { parseBundle } from '../../core/source/bundle.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import { parseTyped } from '../../core/sport/typed.ts';
 import { parseMediaChange, plainPath, type MediaChange } from '../../core/media/media.ts';
 import type {
   AnyRequest,

@@ -12,7 +12,8 @@ import {
   valueOfField,
 } from '../../core/show/swap.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
-import { firstValue, type SportProfile } from '../../core/sport/profile.ts';
+import type { SportProfile } from '../../core/sport/profile.ts';
+import { firstValue } from '../../core/sport/typed.ts';
 import { COMMON_FIELDS } from '../../core/sport/common.ts';
 import type { IntakeMemory } from '../../core/tape/memory.ts';
 import type { ChooseGameRequest, SwapSidesRequest } from '../http/requests.ts';

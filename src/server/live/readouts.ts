@@ -3,7 +3,7 @@ import { XMLBuilder } from 'fast-xml-parser';
 import Papa from 'papaparse';
 import { isClock } from '../../core/board/values.ts';
 import { clockAt, clockText } from '../../core/clock/clock.ts';
-import { clockFormOf } from '../../core/sport/profile.ts';
+import { clockFormOf } from '../../core/sport/typed.ts';
 import type { Board, Quality } from '../../core/board/board.ts';
 
 /** One field as other programs read it. */

@@ -8,7 +8,7 @@ import type { Derivations } from '../../core/derive/derivations.ts';
 import type { Derived } from '../../core/derive/derived.ts';
 import type { Resolver, Use } from '../../core/resolve/resolver.ts';
 import type { Show } from '../../core/show/show.ts';
-import { typedText } from '../../core/sport/profile.ts';
+import { typedText } from '../../core/sport/typed.ts';
 import type { ShowTime } from '../../core/tape/show-time.ts';
 import { readsOf } from '../../core/trace/reads.ts';
 import { tracedKey, type CellAt, type Traced } from '../../core/trace/traced.ts';

@@ -1,6 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
-import { deliveryOf, parseBundle, type SourceBundle } from '../../core/source/source.ts';
+import { deliveryOf, type SourceBundle } from '../../core/source/source.ts';
+import { parseBundle } from '../../core/source/bundle.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { ByteSource } from '../ingest/byte-source.ts';

@@ -1,7 +1,8 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import type { Item, Lane } from '../../core/show/show.ts';
-import { parseBundle, type SourceDoc, type Transport } from '../../core/source/source.ts';
+import type { SourceDoc, Transport } from '../../core/source/source.ts';
+import { parseBundle } from '../../core/source/bundle.ts';
 import type { Config } from '../config.ts';
 import { READERS, type DocumentKind } from '../live/world.ts';
 import { inspect } from '../media/inspect.ts';

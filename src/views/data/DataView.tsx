@@ -4,6 +4,7 @@ import { Plus } from 'lucide-react';
 import type { Derived } from '../../core/derive/derived.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { later } from '../../ui/Later.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import type { Desk, DeskState } from '../shared/desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
@@ -11,14 +12,15 @@ import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail, type Trail } from '../shared/trace/trail.ts';
 import { keyOf } from '../sources/draft.ts';
 import type { ValueContext } from '../value/context.ts';
-import { Trial } from '../value/Trial.tsx';
-import { ValueEditor } from '../value/ValueEditor.tsx';
 import { Rows } from './Rows.tsx';
-import { PickEditor } from './PickEditor.tsx';
-import { PicturesEditor } from './PicturesEditor.tsx';
-import { TableEditor } from './TableEditor.tsx';
 import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
+
+const Trial = later(() => import('../value/Trial.tsx').then((m) => m.Trial));
+const ValueEditor = later(() => import('../value/ValueEditor.tsx').then((m) => m.ValueEditor));
+const PickEditor = later(() => import('./PickEditor.tsx').then((m) => m.PickEditor));
+const PicturesEditor = later(() => import('./PicturesEditor.tsx').then((m) => m.PicturesEditor));
+const TableEditor = later(() => import('./TableEditor.tsx').then((m) => m.TableEditor));
 
 const WHAT = {
   field: 'derived field',

@@ -4,16 +4,19 @@ import { swapSides } from '../../core/show/game.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { later } from '../../ui/Later.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import type { Desk, DeskState } from '../shared/desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { keyOf } from '../sources/draft.ts';
-import { PlayDialog, SwapDialog } from './GameDialogs.tsx';
 import { PeoplePanel } from './PeoplePanel.tsx';
-import { SportEditor } from './SportEditor.tsx';
 import { TeamPanel } from './TeamPanel.tsx';
 import shell from '../shared/View.module.css';
 import css from './GameView.module.css';
+
+const SwapDialog = later(() => import('./GameDialogs.tsx').then((m) => m.SwapDialog));
+const PlayDialog = later(() => import('./GameDialogs.tsx').then((m) => m.PlayDialog));
+const SportEditor = later(() => import('./SportEditor.tsx').then((m) => m.SportEditor));
 
 const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 

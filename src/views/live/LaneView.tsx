@@ -1,15 +1,19 @@
 import { useMemo, useState } from 'react';
-import { preflight } from '../../core/show/preflight.ts';
 import { editedSince, type Item, type Lane, type Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/template/layers.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
+import { later } from '../../ui/Later.tsx';
+import { useLoaded } from '../../ui/loaded.ts';
 import { OnAir } from '../../ui/OnAir.tsx';
 import type { Desk, DeskState } from '../shared/desk.ts';
 import { useDraft } from './drafts.ts';
 import { InputForm } from './InputForm.tsx';
-import { Preview } from './Preview.tsx';
 import css from './LaneView.module.css';
+
+// What reads formulas is large, and taking needs none of it: it comes after the first view.
+const Preview = later(() => import('./Preview.tsx').then((m) => m.Preview));
+const loadChecks = () => import('../../core/show/preflight.ts');
 
 interface Props {
   desk: Desk;
@@ -34,11 +38,15 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys, dig
   const same = onAir !== null && next !== undefined && onAir.item === next.id;
   const edited = same && editedSince(onAir, { ...next, inputs });
 
+  const checks = useLoaded(loadChecks);
   const warnings = useMemo(
-    () => (template ? preflight(template.layouts[0]!, inputs, template.inputs, desk) : []),
+    () =>
+      !template
+        ? []
+        : (checks?.preflight(template.layouts[0]!, inputs, template.inputs, desk) ?? ['Checking…']),
     // The board is read through the desk; its fields are what makes the answer change.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [template, JSON.stringify(inputs), fields, desk],
+    [template, JSON.stringify(inputs), fields, desk, checks],
   );
 
   const take = async () => {

@@ -1,5 +1,6 @@
 import { useRef, useState } from 'react';
-import { typedText, type FieldDef } from '../../core/sport/profile.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import { typedText } from '../../core/sport/typed.ts';
 import type { BoardField, Trace } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';

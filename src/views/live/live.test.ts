@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
 import { stoppedClock } from '../../core/clock/clock.ts';
-import { parseProfile, parseTyped, typedText } from '../../core/sport/profile.ts';
+import { parseProfile } from '../../core/sport/profile.ts';
+import { parseTyped, typedText } from '../../core/sport/typed.ts';
 import { valueText } from '../shared/Digits.tsx';
 import { ageText } from '../shared/time.ts';
 

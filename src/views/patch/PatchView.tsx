@@ -1,28 +1,27 @@
-import { useState, type DragEvent } from 'react';
+import { useMemo, useState, type DragEvent } from 'react';
 import { X } from 'lucide-react';
 import type { SourceBundle } from '../../core/source/source.ts';
-import type { BoardField, DeskSnapshot } from '../../core/wire/wire.ts';
+import type { BoardField } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { useKeys } from '../../ui/keys.ts';
+import { useLoaded } from '../../ui/loaded.ts';
 import { useRemembered } from '../../ui/remembered.ts';
 import { Digits } from '../shared/Digits.tsx';
 import shell from '../shared/View.module.css';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { newLink, withLinks } from '../sources/draft.ts';
-import { fieldLines, proposals, readingLines, type Feeder, type FieldLine } from './overview.ts';
+import { fieldLines, readingLines, type Feeder, type FieldLine } from './overview.ts';
+import { DRAGGED, plural, ReadingsList, type Carried } from './ReadingsList.tsx';
 import css from './PatchView.module.css';
 
-interface Carried {
-  source: string;
-  reading: string;
-}
+// What templates show is read out of their formulas, whose reader comes after the first view.
+const loadNeeded = () => import('./needed.ts');
 
 const GROUPS = ['clocks', 'situation', 'home', 'away', 'names and colours, from the game'] as const;
 /** What the game says of its teams stands apart: a device rarely feeds it. */
 const groupOf = ({ def }: FieldLine): string =>
   ['text', 'colour', 'picture'].includes(def.kind) ? GROUPS[4] : def.group;
-const DRAGGED = 'application/x-foothill-reading';
 
 /** Readings on one side, fields on the other: what feeds what, in which order, and what is missing. */
 export default function PatchView() {
@@ -43,7 +42,12 @@ function Patch({ desk, state, snapshot }: Seen) {
 
   const save = (bundle: SourceBundle) => desk.act({ kind: 'source', bundle });
   const bundleOf = (key: string) => snapshot.bundles.find((b) => b.source.key === key);
-  const lines = fieldLines(snapshot.defs, snapshot.bundles, snapshot.templates);
+  const templates = useLoaded(loadNeeded);
+  const needed = useMemo(
+    () => templates?.neededFields(snapshot.templates) ?? new Map<string, Set<string>>(),
+    [templates, snapshot.templates],
+  );
+  const lines = fieldLines(snapshot.defs, snapshot.bundles, needed);
   const link = ({ source, reading }: Carried, field: string) => {
     setCarried(null);
     const bundle = bundleOf(source);
@@ -79,28 +83,19 @@ function Patch({ desk, state, snapshot }: Seen) {
   const count = (trouble: FieldLine['trouble']) => lines.filter((l) => l.trouble === trouble).length;
   return (
     <>
-      <aside className={shell['side']} aria-label="Readings">
-        {snapshot.bundles.map((bundle) => (
-          <Readings
-            key={bundle.source.key}
-            bundle={bundle}
-            snapshot={snapshot}
-            carried={carried}
-            onCarry={setCarried}
-            onAccept={(found) => {
-              const known = bundle.patch?.links ?? [];
-              const fresh = found.map(({ reading, field }) => {
-                const others = lines.find((l) => l.def.key === field.key)?.feeders ?? [];
-                return newLink(bundle, reading, field, placesOf(others));
-              });
-              void save(withLinks(bundle, [...known, ...fresh]));
-            }}
-          />
-        ))}
-        {snapshot.bundles.length === 0 && (
-          <p className={shell['dim']}>No source is connected yet. Add one under Sources.</p>
-        )}
-      </aside>
+      <ReadingsList
+        snapshot={snapshot}
+        carried={carried}
+        onCarry={setCarried}
+        onAccept={(bundle, found) => {
+          const known = bundle.patch?.links ?? [];
+          const fresh = found.map(({ reading, field }) => {
+            const others = lines.find((l) => l.def.key === field.key)?.feeders ?? [];
+            return newLink(bundle, reading, field, placesOf(others));
+          });
+          void save(withLinks(bundle, [...known, ...fresh]));
+        }}
+      />
       <div className={shell['editor']}>
         <header className={shell['bar']}>
           {search.box}
@@ -130,7 +125,9 @@ function Patch({ desk, state, snapshot }: Seen) {
           >
             {carried
               ? `${carried.reading}: choose the field that it feeds, or press Esc.`
-              : summary(count('unfed'), count('conflict'), unused.length)}
+              : templates
+                ? summary(count('unfed'), count('conflict'), unused.length)
+                : 'Checking what templates need…'}
           </p>
           <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
             Undo
@@ -165,8 +162,6 @@ function Patch({ desk, state, snapshot }: Seen) {
   );
 }
 
-const plural = (n: number, one: string, many: string) => (n === 1 ? `one ${one}` : `${n} ${many}`);
-
 function summary(unfed: number, conflicts: number, unused: number): string {
   const parts = [
     ...(unfed
@@ -176,79 +171,6 @@ function summary(unfed: number, conflicts: number, unused: number): string {
     ...(unused ? [`${plural(unused, 'reading feeds', 'readings feed')} nothing`] : []),
   ];
   return parts.length ? `${parts.join(' · ')}.` : 'All that templates need is fed.';
-}
-
-function Readings({
-  bundle,
-  snapshot,
-  carried,
-  onCarry,
-  onAccept,
-}: {
-  bundle: SourceBundle;
-  snapshot: DeskSnapshot;
-  carried: Carried | null;
-  onCarry: (what: Carried | null) => void;
-  onAccept: (found: ReturnType<typeof proposals>) => void;
-}) {
-  const { source } = bundle;
-  const lines = readingLines(bundle);
-  const found = proposals(bundle, snapshot.defs);
-  const health = snapshot.sources.find((s) => s.key === source.key)?.health;
-  const label = (key: string) =>
-    snapshot.defs.find((d) => d.key === key)?.label ?? `${key}, not in this sport`;
-  const tables = bundle.document?.tables.length ?? 0;
-  return (
-    <section className={css['source']} data-readings={source.key}>
-      <h2>
-        {source.name} <em data-health={health}>{health}</em>
-      </h2>
-      {found.length > 0 && (
-        <Button
-          onClick={() => onAccept(found)}
-          title={found.map((f) => `${f.reading} → ${f.field.label}`).join('\n')}
-        >
-          Accept {found.length === 1 ? 'the suggestion' : `all ${found.length} suggestions`}
-        </Button>
-      )}
-      {lines.length === 0 && (
-        <p className={shell['dim']}>
-          {source.transport.kind === 'hand'
-            ? 'Stands by for every field, behind all devices.'
-            : tables
-              ? `${plural(tables, 'table', 'tables')}, no single reading.`
-              : 'No reading has a name yet.'}
-        </p>
-      )}
-      {lines.map((line) => {
-        const mine = carried?.source === source.key && carried.reading === line.name;
-        return (
-          <button
-            key={line.name}
-            type="button"
-            draggable
-            className={css['reading']}
-            data-unused={line.feeds.length === 0 && !line.runs}
-            aria-pressed={mine}
-            onClick={() => onCarry(mine ? null : { source: source.key, reading: line.name })}
-            onDragStart={(event) => {
-              event.dataTransfer.setData(DRAGGED, JSON.stringify({ source: source.key, reading: line.name }));
-              event.dataTransfer.effectAllowed = 'link';
-            }}
-          >
-            <b>{line.name}</b>
-            <span>
-              {line.feeds.length
-                ? line.feeds.map(label).join(', ')
-                : line.runs
-                  ? 'runs a clock'
-                  : 'feeds nothing'}
-            </span>
-          </button>
-        );
-      })}
-    </section>
-  );
 }
 
 interface RowProps {

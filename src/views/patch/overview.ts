@@ -1,8 +1,6 @@
 import { suggestField } from '../../core/patch/suggest.ts';
 import { readingNames, type SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
-import { bindingsOf, layersOf, type Template } from '../../core/template/layers.ts';
-import { namesIn } from '../../core/value/value.ts';
 
 /** One reading of one source, and what it feeds. */
 export interface ReadingLine {
@@ -41,19 +39,14 @@ export function readingLines({ source, map, document, patch }: SourceBundle): Re
   }));
 }
 
-/** The fields that a device or a hand may feed, with who does, who needs them, and what is wrong. */
+/**
+ * The fields that a device or a hand may feed, with who does, who needs them (`neededFields`), and what is wrong.
+ */
 export function fieldLines(
   defs: readonly FieldDef[],
   bundles: readonly SourceBundle[],
-  templates: readonly Template[],
+  needed: ReadonlyMap<string, ReadonlySet<string>>,
 ): FieldLine[] {
-  const needed = new Map<string, Set<string>>();
-  for (const template of templates)
-    for (const layout of template.layouts)
-      for (const layer of layersOf(layout.layers))
-        for (const { value } of bindingsOf(layer))
-          for (const key of namesIn(value).fields)
-            needed.set(key, (needed.get(key) ?? new Set()).add(template.name));
   return defs
     .filter((d) => d.group !== 'game' && d.group !== 'derived')
     .map((def) => {

@@ -1,7 +1,8 @@
 import { useEffect, useRef } from 'react';
 import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockAt, clockText } from '../../core/clock/clock.ts';
-import { clockFormOf, type FieldDef } from '../../core/sport/profile.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import { clockFormOf } from '../../core/sport/typed.ts';
 
 /** A field's value as text. */
 export function valueText(def: FieldDef, value: FieldValue, now: number): string {

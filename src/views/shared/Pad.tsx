@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { isClock } from '../../core/board/values.ts';
-import { typedText, type FieldDef } from '../../core/sport/profile.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import { typedText } from '../../core/sport/typed.ts';
 import type { BoardField, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';

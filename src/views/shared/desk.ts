@@ -1,5 +1,6 @@
 import { useSyncExternalStore } from 'react';
-import { typedText, type FieldDef } from '../../core/sport/profile.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import { typedText } from '../../core/sport/typed.ts';
 import { MEDIA_TOKEN, MediaIndex, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
 import { Tables } from '../../core/board/tables.ts';
 import type { FieldValue } from '../../core/board/values.ts';

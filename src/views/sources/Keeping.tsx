@@ -2,9 +2,9 @@ import { useState } from 'react';
 import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { useLoaded } from '../../ui/loaded.ts';
 import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
-import { whatGoes } from './draft.ts';
 import css from './SourcesView.module.css';
 
 /** The bundle as it leaves: another Foothill has no value for its header, and must be given one. */
@@ -30,6 +30,8 @@ export function Export({ bundle }: { bundle: SourceBundle }) {
   );
 }
 
+const loadGoes = () => import('./goes.ts');
+
 /** Deleting asks once, and says what depends on it. */
 export function Delete({
   desk,
@@ -41,11 +43,15 @@ export function Delete({
   bundle: SourceBundle;
 }) {
   const [sure, setSure] = useState(false);
+  const goes = useLoaded(loadGoes);
   if (!sure) return <Button onClick={() => setSure(true)}>Delete…</Button>;
   return (
     <span className={shell['sure']}>
-      {whatGoes(bundle, snapshot)}
-      <Button onClick={() => void desk.act({ kind: 'remove-source', source: bundle.source.key })}>
+      {goes ? goes.whatGoes(bundle, snapshot) : 'Looking at what depends on it…'}
+      <Button
+        disabled={!goes}
+        onClick={() => void desk.act({ kind: 'remove-source', source: bundle.source.key })}
+      >
         Delete
       </Button>
       <Button onClick={() => setSure(false)}>Keep</Button>

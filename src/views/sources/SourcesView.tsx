@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import { deliveryOf, parseBundle, withoutSecret, type SourceBundle } from '../../core/source/source.ts';
+import { deliveryOf, withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import type { BoardField, DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
@@ -17,6 +17,9 @@ import { Said } from './Said.tsx';
 import { Steps } from './Steps.tsx';
 import { useTrial } from './trial.ts';
 import css from './SourcesView.module.css';
+
+// What reads a source whole reads formulas too, and comes when something is saved or imported.
+const loadReader = () => import('../../core/source/bundle.ts');
 
 /** What is being changed on this page and not yet saved, by the source's key. */
 type Drafts = Map<string, { draft: SourceBundle; base: SourceBundle }>;
@@ -108,6 +111,7 @@ function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListP
   const bring = async (chosen: File) => {
     setProblem(null);
     try {
+      const { parseBundle } = await loadReader();
       const parsed = parseBundle(JSON.parse(await chosen.text()));
       if (!parsed.ok) return setProblem(`${chosen.name} is not a source: ${parsed.problems.join('; ')}`);
       const { value } = parsed;
@@ -216,6 +220,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
   const save = async () => {
     const wanted = isNew ? keyedByName(draft, taken) : draft;
     // Read as the server will read it, so that what comes back is known to be the same.
+    const { parseBundle } = await loadReader();
     const read = parseBundle(wanted);
     const bundle = read.ok ? read.value : wanted;
     if (isNew) await trial.end();

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { parseDerived } from '../../core/derive/derived.ts';
-import { parseBundle, type SourceBundle } from '../../core/source/source.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
+import { parseBundle } from '../../core/source/bundle.ts';
 import type { Template } from '../../core/template/layers.ts';
 import {
   copyOf,
@@ -10,13 +11,13 @@ import {
   readCases,
   readHex,
   readingOfKind,
-  whatGoes,
   withCut,
   withLinks,
   withReadings,
   writeCases,
   writeHex,
 } from './draft.ts';
+import { whatGoes } from './goes.ts';
 
 const cut = { framing: { kind: 'fixed' as const, start: [1], length: 20 }, check: { kind: 'none' as const } };
 const reading = (name: string, offset: number, kind: 'integer' | 'flag' = 'integer') =>

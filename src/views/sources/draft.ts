@@ -1,6 +1,5 @@
 import { clockForm } from '../../core/decode/discover.ts';
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
-import { dependantsOf } from '../../core/derive/dependants.ts';
 import type { PatchLink } from '../../core/patch/patch.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import { suggestRunning } from '../../core/patch/suggest.ts';
@@ -261,42 +260,10 @@ export function newLink(
 }
 
 const MOST_NAMED = 5;
-const listed = (names: readonly string[]) =>
+export const listed = (names: readonly string[]) =>
   names.length > MOST_NAMED
     ? `${names.slice(0, MOST_NAMED).join(', ')} and ${names.length - MOST_NAMED} more`
     : names.join(', ');
-
-/** What deleting a source takes with it, in sentences. */
-export function whatGoes(
-  bundle: SourceBundle,
-  { bundles, derived, templates }: Pick<DeskSnapshot, 'bundles' | 'derived' | 'templates'>,
-): string {
-  const on = dependantsOf(
-    bundle,
-    bundles,
-    derived.map((d) => d.doc),
-    templates,
-  );
-  const { length: fed } = on.fields;
-  const { length: alone } = on.alone;
-  const tables = bundle.document?.tables.map((t) => t.name) ?? [];
-  const made = [...on.derived.map((d) => d.name), ...on.templates.map((t) => `the template ${t.name}`)];
-  return [
-    fed === 0
-      ? 'No field is fed by it.'
-      : alone === fed
-        ? `It feeds ${fed} ${fed === 1 ? 'field, which' : 'fields, which'} will stand still.`
-        : alone === 0
-          ? `It feeds ${fed} ${fed === 1 ? 'field, which has' : 'fields, which all have'} another source.`
-          : `It feeds ${fed} fields; ${alone} of them ${alone === 1 ? 'has' : 'have'} no other source and will stand still.`,
-    tables.length
-      ? `With it ${tables.length === 1 ? 'goes the table' : 'go the tables'} ${listed(tables)}.`
-      : '',
-    made.length ? `Made of that: ${listed(made)}.` : '',
-  ]
-    .filter(Boolean)
-    .join(' ');
-}
 
 type Place = { offset: number; length: number };
 

@@ -1,13 +1,16 @@
+import { later } from '../../ui/Later.tsx';
 import { useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import { suggestField } from '../../core/patch/suggest.ts';
 import { flagNames, type SourceBundle } from '../../core/source/source.ts';
-import { typedText, type FieldDef } from '../../core/sport/profile.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import { typedText } from '../../core/sport/typed.ts';
 import type { Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Trial } from '../value/Trial.tsx';
-import { ValueEditor } from '../value/ValueEditor.tsx';
 import { newLink, othersFeeding, readCases, withLinks, writeCases } from './draft.ts';
+
+const Trial = later(() => import('../value/Trial.tsx').then((m) => m.Trial));
+const ValueEditor = later(() => import('../value/ValueEditor.tsx').then((m) => m.ValueEditor));
 
 const GROUPS = ['clocks', 'situation', 'home', 'away'] as const;
 

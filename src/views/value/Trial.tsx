@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { fedBy } from '../../core/patch/patch.ts';
-import { typedText, type FieldDef } from '../../core/sport/profile.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import { typedText } from '../../core/sport/typed.ts';
 import { isClock } from '../../core/board/values.ts';
 import { evaluate, namesIn, troubleIn, type Scope, type Value } from '../../core/value/value.ts';
 import { RowChooser } from './RowChooser.tsx';

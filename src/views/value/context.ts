@@ -1,7 +1,8 @@
 import { yesOrNo } from '../../core/board/yes.ts';
 import type { Row } from '../../core/board/tables.ts';
 import { isClock, type FieldValue, type Scalar } from '../../core/board/values.ts';
-import { parseTyped, type FieldDef } from '../../core/sport/profile.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import { parseTyped } from '../../core/sport/typed.ts';
 import type { DeskTable } from '../../core/wire/wire.ts';
 import type { Scope, Value } from '../../core/value/value.ts';
 

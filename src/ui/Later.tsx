@@ -1,0 +1,13 @@
+import { lazy, Suspense, type ComponentType } from 'react';
+
+/** A part of a page that its first view does without: its code comes afterwards, and nothing stands there until then. */
+export function later<P extends object>(load: () => Promise<ComponentType<P>>): ComponentType<P> {
+  const Part = lazy(async () => ({ default: await load() }));
+  return function Later(props: P) {
+    return (
+      <Suspense fallback={null}>
+        <Part {...props} />
+      </Suspense>
+    );
+  };
+}

@@ -1,0 +1,82 @@
+import { mediaUrl, type MediaEntry, type MediaIndex } from '../../core/media/media.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import { List } from '../../ui/List.tsx';
+import { useSearch } from '../../ui/search.tsx';
+import css from './PicturePicker.module.css';
+
+/** How many pictures are shown to choose from; typing finds the others. */
+const SHOWN = 60;
+
+interface Props {
+  library: MediaIndex;
+  path: string;
+  /** Null: none is chosen, the one that was stays. */
+  onChoose: (entry: MediaEntry | null) => void;
+}
+
+/** Chooses a picture of the library by seeing. */
+export function PictureDialog({ library, path, onChoose }: Props) {
+  const search = useSearch('Find a picture', true);
+  const all = library.list();
+  const matching = all.filter((m) => search.finds(m.path));
+  // Those beside the present one come first: a mark is changed for a mark.
+  const folder = path.split('/').slice(0, -1).join('/');
+  const beside = (m: MediaEntry) => folder !== '' && m.path.startsWith(`${folder}/`);
+  const found = [...matching.filter(beside), ...matching.filter((m) => !beside(m))];
+  const present = library.find(path);
+  return (
+    <Dialog
+      title="Pictures"
+      wide
+      onClose={() => onChoose(null)}
+      actions={
+        <Button onClick={() => onChoose(null)} shortcut="Esc">
+          Cancel
+        </Button>
+      }
+    >
+      <form
+        className={css['head']}
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (found[0]) onChoose(found[0]);
+        }}
+      >
+        {search.box}
+        <a href="/media">Bring pictures in</a>
+      </form>
+      <List
+        label="Pictures"
+        items={found.slice(0, SHOWN)}
+        idOf={(m) => m.path}
+        nameOf={(m) => m.path}
+        onPress={onChoose}
+        dataOf={(m) => ({ 'data-present': m === present })}
+        layout="grid"
+        className={css['grid']}
+        itemClass={css['tile']}
+      >
+        {(m) => (
+          <>
+            {m.type === 'video/webm' ? (
+              <video src={mediaUrl(m)} muted playsInline />
+            ) : (
+              <img src={mediaUrl(m)} alt="" loading="lazy" />
+            )}
+            <span>{m.path.split('/').slice(-2).join('/')}</span>
+          </>
+        )}
+      </List>
+      <p>
+        {all.length === 0
+          ? 'The library is empty. Bring pictures in under Media.'
+          : found.length === 0
+            ? 'No picture is like that.'
+            : found.length > SHOWN
+              ? `${found.length - SHOWN} more: type a part of the path.`
+              : ''}
+      </p>
+    </Dialog>
+  );
+}
