@@ -9,6 +9,8 @@ const SIZES = [
   { width: 1280, height: 800 },
   { width: 1024, height: 768 },
   { width: 390, height: 844 },
+  // A screen of 1280 by 800 at 200 % zoom.
+  { width: 640, height: 400 },
 ];
 
 let world: World;
@@ -46,7 +48,94 @@ for (const theme of ['dark', 'light']) {
       for (const size of SIZES) {
         await page.setViewportSize(size);
         expect(await violations(page), `${size.width} wide`).toEqual([]);
+        // Nothing has to be looked for sideways.
+        const over = await page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+        expect(over, `${size.width} wide`).toBeLessThanOrEqual(0);
       }
     });
   }
 }
+
+/** Everything that opens over a view or within it, and how it is opened. */
+const OPENED: [string, string, (page: Page) => Promise<unknown>][] = [
+  ['swapping sides', '/game', (page) => page.getByRole('button', { name: 'Swap sides…' }).click()],
+  ['choosing a mark', '/game', (page) => page.getByRole('button', { name: 'Choose mark' }).first().click()],
+  ['a sport', '/game', (page) => page.getByRole('button', { name: 'Edit the sport…' }).click()],
+  ['a new source', '/sources', (page) => page.getByRole('button', { name: 'Add a source' }).click()],
+  ['a document', '/sources', (page) => page.locator('[data-source="statistics"]').click()],
+  ['deleting a source', '/sources', (page) => page.getByRole('button', { name: 'Delete…' }).click()],
+  [
+    'several pictures',
+    '/media',
+    async (page) => {
+      await page.locator('[data-media]').first().click();
+      await page.keyboard.press('Control+a');
+    },
+  ],
+  ['a trace', '/live', (page) => page.locator('[data-layer]').first().click()],
+];
+for (const theme of ['dark', 'light'])
+  for (const [name, view, open] of OPENED)
+    test(`${name} on ${theme} surfaces: nothing that WCAG 2.2 AA finds`, async ({ page }) => {
+      await page.addInitScript((t) => localStorage.setItem('foothill.theme', t), theme);
+      await page.goto(world.url + view);
+      await open(page);
+      await expect(page.getByText('Loading')).toHaveCount(0);
+      expect(await violations(page)).toEqual([]);
+    });
+
+test('a dialog takes the focus and gives it back, and going through a form by Tab changes nothing', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/game`);
+  const swap = page.getByRole('button', { name: 'Swap sides…' });
+  await swap.focus();
+  await page.keyboard.press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Swap sides' });
+  await expect(dialog).toBeVisible();
+  for (let i = 0; i < 12; i++) {
+    await page.keyboard.press('Tab');
+    expect(await dialog.evaluate((d) => d.contains(document.activeElement))).toBe(true);
+  }
+  await page.keyboard.press('Escape');
+  await expect(dialog).toHaveCount(0);
+  await expect(swap).toBeFocused();
+  for (const view of ['/game', '/sources', '/data']) {
+    await page.goto(world.url + view);
+    await expect(page.locator('main h1').first()).toBeAttached();
+    for (let i = 0; i < 60; i++) await page.keyboard.press('Tab');
+    await expect(
+      page.getByRole('button', { name: /^(Save|Save game)$/ }).and(page.locator(':enabled')),
+    ).toHaveCount(0);
+  }
+  expect(await world.loggedActions()).toEqual([]);
+});
+
+test('a document, a frame and a tape are gone along by keys', async ({ page }) => {
+  await page.goto(`${world.url}/sources`);
+  await page.locator('[data-source="statistics"]').click();
+  const tree = page.getByRole('treegrid', { name: 'Document' });
+  await tree.getByRole('row').first().focus();
+  const rows = await tree.getByRole('row').count();
+  await page.keyboard.press('ArrowLeft');
+  await expect(tree.getByRole('row')).toHaveCount(1);
+  await expect(tree.getByRole('row').first()).toHaveAttribute('aria-expanded', 'false');
+  await page.keyboard.press('ArrowRight');
+  await expect(tree.getByRole('row')).toHaveCount(rows);
+  await page.keyboard.press('ArrowDown');
+  await expect(tree.getByRole('row').nth(1)).toBeFocused();
+  await page.locator('[data-source="controller"]').click();
+  const ruler = page.getByRole('listbox', { name: 'Bytes of the frame' });
+  await ruler.focus();
+  await page.keyboard.press('End');
+  const active = await ruler.getAttribute('aria-activedescendant');
+  await expect(page.locator(`[id="${active}"]`)).toHaveAttribute('aria-selected', 'true');
+  await page.goto(`${world.url}/tapes`);
+  const line = page.getByRole('slider', { name: 'Timeline' });
+  await line.focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(line).toHaveAttribute('aria-valuenow', '1');
+  await page.keyboard.press('Shift+ArrowRight');
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(line).toHaveAttribute('aria-valuetext', /part from 0:01 to 0:03/);
+});

@@ -246,7 +246,10 @@ test('a missing headshot is known before air, brought in, shown by its key, and 
   await expect(page.getByText('The picture headshots/Foxes/30 is missing.')).toBeVisible();
 
   await page.goto(`${world.url}/media`);
-  await page.getByLabel('Folders').getByRole('option', { name: /^headshots\/foxes/ }).click();
+  await page
+    .getByLabel('Folders')
+    .getByRole('option', { name: /^headshots\/foxes/ })
+    .click();
   await page.getByLabel('Files to bring in').setInputFiles([
     { name: '30.svg', mimeType: 'image/svg+xml', buffer: svg('red') },
     { name: 'large.png', mimeType: 'image/png', buffer: large },
@@ -313,13 +316,18 @@ test('a missing headshot is known before air, brought in, shown by its key, and 
   await button(page, 'New folder…').click();
   await page.getByLabel('New folder').fill('set aside');
   await page.keyboard.press('Enter');
-  await expect(page.getByLabel('Folders').getByRole('option', { name: 'set aside', selected: true })).toBeVisible();
+  await expect(
+    page.getByLabel('Folders').getByRole('option', { name: 'set aside', selected: true }),
+  ).toBeVisible();
   await several.getByLabel('Move to').selectOption('set aside');
   await several.getByRole('button', { name: 'Move', exact: true }).click();
   await expect(lastAction(page)).toHaveText('Moved 2 pictures in the library');
   await expect(page.locator('[data-media="set aside/30.svg"]')).toBeVisible();
   await page.getByRole('button', { name: /^Undo/ }).click();
-  await page.getByLabel('Folders').getByRole('option', { name: /^headshots\/foxes/ }).click();
+  await page
+    .getByLabel('Folders')
+    .getByRole('option', { name: /^headshots\/foxes/ })
+    .click();
   await page.locator('[data-media="headshots/foxes/30.svg"]').click();
   await page.getByLabel('Path', { exact: true }).fill('headshots/foxes/away thirty.svg');
   await page.getByRole('button', { name: 'Rename', exact: true }).click();

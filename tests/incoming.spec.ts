@@ -32,7 +32,7 @@ test('a web address is connected by seeing: values become readings, what repeats
     await page.getByRole('textbox', { name: 'Address' }).fill(`${world.servicesUrl}/stats.xml`);
     await page.getByLabel('Ask every').fill('0.5');
   });
-  const tree = page.getByRole('tree', { name: 'Document' });
+  const tree = page.getByRole('treegrid', { name: 'Document' });
   await expect(tree).toContainText('Thornmere Herons');
   await tree.locator(`[data-place="/statistics/team[@side='home']/totals/@shots"]`).click();
   const form = page.getByRole('form', { name: 'New reading' });

@@ -90,7 +90,7 @@ export function PicturesEditor({ pictures, snapshot, desk, context, onChange }: 
           </div>
         </div>
       </section>
-      <section className={shell['panel']} aria-label="Found">
+      <section className={shell['panel']} aria-label="Found" tabIndex={0}>
         <h2>
           {found.problem ??
             (missing.length

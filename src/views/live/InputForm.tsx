@@ -1,6 +1,7 @@
-import type { KeyboardEvent } from 'react';
+import type { KeyboardEvent, ReactNode } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { InputDef } from '../../core/template/layers.ts';
+import { Segments } from '../../ui/Segments.tsx';
 import css from './InputForm.module.css';
 
 interface Props {
@@ -28,19 +29,29 @@ export function InputForm({ defs, inputs, onEdit, onTake }: Props) {
       autoComplete="off"
     >
       {defs.map((def) => (
-        <label key={def.key} className={css['row']}>
-          <span>
-            {def.label}
-            {def.required && <i title="needed"> *</i>}
-          </span>
+        <Row key={def.key} def={def}>
           <Control
             def={def}
             value={inputs[def.key] ?? null}
             onEdit={(value) => onEdit({ [def.key]: value })}
           />
-        </label>
+        </Row>
       ))}
     </form>
+  );
+}
+
+/** An input with its label; what has several parts is labelled as a group. */
+function Row({ def, children }: { def: InputDef; children: ReactNode }) {
+  const Tag = def.kind === 'choice' ? 'div' : 'label';
+  return (
+    <Tag className={css['row']}>
+      <span>
+        {def.label}
+        {def.required && <i title="needed"> *</i>}
+      </span>
+      {children}
+    </Tag>
   );
 }
 
@@ -50,19 +61,12 @@ function Control({ def, value, onEdit }: { def: InputDef; value: Scalar; onEdit:
   }
   if (def.kind === 'choice') {
     return (
-      <span className={css['choices']} role="radiogroup" aria-label={def.label}>
-        {def.choices?.map((c) => (
-          <button
-            key={c.value}
-            type="button"
-            role="radio"
-            aria-checked={value === c.value}
-            onClick={() => onEdit(c.value)}
-          >
-            {c.label}
-          </button>
-        ))}
-      </span>
+      <Segments
+        label={def.label}
+        value={typeof value === 'string' ? value : null}
+        options={def.choices ?? []}
+        onChange={onEdit}
+      />
     );
   }
   return (

@@ -7,6 +7,7 @@ import { parsePlace } from '../../core/tree/place.ts';
 import { isClockReading } from '../../core/decode/reading.ts';
 import { inferType, proposeTable, readPlain } from '../../core/tree/read.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
+import { later } from '../../ui/Later.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { ageText } from '../shared/time.ts';
@@ -16,9 +17,11 @@ import { useFeeds } from './feeds.tsx';
 import { NameInput } from './NameInput.tsx';
 import { sayValue } from './ReadingTable.tsx';
 import { TablePanel } from './TablePanel.tsx';
-import { Tree, type Pick } from './Tree.tsx';
+import type { Pick } from './Tree.tsx';
 import shell from '../shared/View.module.css';
 import css from './SourcesView.module.css';
+
+const Tree = later(() => import('./Tree.tsx').then((m) => m.Tree));
 
 const TYPES: Record<DocType, string> = {
   text: 'text, as written',

@@ -101,13 +101,13 @@ export function Ruler({ frame, changedAt, readings, selection, onSelect, onSelec
       {[...bytes].map((byte, i) => {
         const reading = placed.find((r) => i >= r.from && i < r.to);
         const at = `byte ${i}${reading ? `: ${reading.name}` : ''}`;
+        const hex = byte.toString(16).padStart(2, '0');
         return (
           <span
             key={i}
             id={`${id}-${i}`}
             role="option"
             aria-selected={all.some((p) => covers(p, i))}
-            aria-label={`${at}, ${charOf(byte)}, ${byte.toString(16).padStart(2, '0')}`}
             data-byte={i}
             data-lit={now - (changedAt[i] ?? 0) < LIT}
             data-heard={heard.has(i)}
@@ -124,7 +124,7 @@ export function Ruler({ frame, changedAt, readings, selection, onSelect, onSelec
           >
             <i>{i}</i>
             <b>{charOf(byte)}</b>
-            <small>{byte.toString(16).padStart(2, '0')}</small>
+            <small>{hex}</small>
           </span>
         );
       })}

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Button as FoldButton, Tree as Base, TreeItem, TreeItemContent } from 'react-aria-components';
 import type { PrunedNode } from '../../core/tree/node.ts';
 import { placeOf, quoted } from '../../core/tree/place.ts';
 import type { Scalar } from '../../core/board/values.ts';
@@ -17,12 +18,44 @@ interface Props {
   onPick: (pick: Pick) => void;
 }
 
+/** As deep as this a document stands open when it is first seen. */
+const OPEN_TO = 3;
+
+const idOf = (way: readonly number[]) => `/${way.join('/')}`;
+
+/** The ids of everything that can be opened and stands open: the first levels, but for what was opened or closed by hand. */
+function openIds(root: PrunedNode, turned: ReadonlySet<string>): Set<string> {
+  const open = new Set<string>();
+  const look = (node: PrunedNode, way: readonly number[]) => {
+    if (node.children.length === 0) return;
+    const id = idOf(way);
+    if (way.length < OPEN_TO !== turned.has(id)) open.add(id);
+    if (!isGrid(node)) node.children.forEach((child, i) => look(child, [...way, i]));
+  };
+  look(root, []);
+  return open;
+}
+
 /** A document as a tree, rows of cells in it as a grid: every value can be picked, and everything that repeats. */
 export function Tree({ root, named, onPick }: Props) {
+  /** What does not stand as it would by its depth. */
+  const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
+  const open = openIds(root, turned);
   return (
-    <div className={css['tree']} role="tree" aria-label="Document" tabIndex={0}>
-      <Branch root={root} node={root} way={[]} named={named} onPick={onPick} />
-    </div>
+    <Base
+      aria-label="Document"
+      className={css['tree']!}
+      selectionMode="none"
+      expandedKeys={open}
+      onExpandedChange={(keys) => {
+        const next = new Set(turned);
+        for (const id of new Set([...open, ...[...keys].map(String)]))
+          if (open.has(id) !== keys.has(id) && !next.delete(id)) next.add(id);
+        setTurned(next);
+      }}
+    >
+      {branch({ root, node: root, way: [], named, onPick })}
+    </Base>
   );
 }
 
@@ -33,9 +66,72 @@ interface BranchProps extends Props {
   way: readonly number[];
 }
 
-function Branch({ root, node, way, named, onPick }: BranchProps) {
-  const [open, setOpen] = useState(way.length < 3);
+/** A node with all that is in it, as items of the tree: a function and no component, for the tree reads its items itself. */
+function branch({ root, node, way, named, onPick }: BranchProps) {
   const place = placeOf(root, way);
+  const seen = new Set<string>();
+  const id = idOf(way);
+  return (
+    <TreeItem key={id} id={id} textValue={node.name} className={css['node']!}>
+      <TreeItemContent>
+        {({ hasChildItems, isExpanded, level }) => (
+          <div className={css['line']} style={{ paddingLeft: (level - 1) * 18 }}>
+            {hasChildItems ? (
+              <FoldButton slot="chevron" className={css['fold']!}>
+                {isExpanded ? '▾' : '▸'}
+              </FoldButton>
+            ) : (
+              <i className={css['leaf']} />
+            )}
+            <Line node={node} place={place} named={named} onPick={onPick} />
+          </div>
+        )}
+      </TreeItemContent>
+      {isGrid(node) ? (
+        <TreeItem id={`${id} rows`} textValue={`${node.children.length} rows`} className={css['node']!}>
+          <TreeItemContent>
+            {({ level }) => (
+              <div style={{ paddingLeft: (level - 1) * 18 }}>
+                <Grid root={root} node={node} way={way} named={named} onPick={onPick} place={place} />
+              </div>
+            )}
+          </TreeItemContent>
+        </TreeItem>
+      ) : (
+        node.children.flatMap((child, i) => {
+          const count = node.repeated[child.name];
+          const first = count !== undefined && !seen.has(child.name);
+          seen.add(child.name);
+          const at = `${place}/${quoted(child.name)}`;
+          return [
+            ...(first
+              ? [
+                  <TreeItem
+                    key={`${id} ${child.name}`}
+                    id={`${id} ${child.name}`}
+                    textValue={`${count} × ${child.name}`}
+                    className={css['node']!}
+                  >
+                    <TreeItemContent>
+                      {({ level }) => (
+                        <div style={{ paddingLeft: (level - 1) * 18 }}>
+                          <Repeats name={child.name} count={count} place={at} onPick={onPick} />
+                        </div>
+                      )}
+                    </TreeItemContent>
+                  </TreeItem>,
+                ]
+              : []),
+            branch({ root, node: child, way: [...way, i], named, onPick }),
+          ];
+        })
+      )}
+    </TreeItem>
+  );
+}
+
+/** A node's name, its attributes and its value, each of which can be picked. */
+function Line({ node, place, named, onPick }: { node: PrunedNode; place: string } & Omit<Props, 'root'>) {
   const leaf = node.children.length === 0;
   const value = (at: string, name: string, said: Scalar) => (
     <button
@@ -49,55 +145,17 @@ function Branch({ root, node, way, named, onPick }: BranchProps) {
       {String(said ?? '–')}
     </button>
   );
-  const seen = new Set<string>();
   return (
-    <div role="treeitem" aria-expanded={leaf ? undefined : open} className={css['node']}>
-      <div className={css['line']}>
-        {leaf ? (
-          <i className={css['leaf']} />
-        ) : (
-          <button
-            type="button"
-            className={css['fold']}
-            aria-label={`${open ? 'Close' : 'Open'} ${node.name}`}
-            onClick={() => setOpen(!open)}
-          >
-            {open ? '▾' : '▸'}
-          </button>
-        )}
-        <b>{node.name}</b>
-        {Object.entries(node.attributes).map(([name, said]) => (
-          <span key={name} className={css['attribute']}>
-            {name} {value(`${place}/@${quoted(name)}`, name, said)}
-          </span>
-        ))}
-        {(node.value !== null || (leaf && Object.keys(node.attributes).length === 0)) &&
-          value(place, node.name, node.value)}
-      </div>
-      {open && isGrid(node) && (
-        <Grid root={root} node={node} way={way} named={named} onPick={onPick} place={place} />
-      )}
-      {open &&
-        !isGrid(node) &&
-        node.children.map((child, i) => {
-          const count = node.repeated[child.name];
-          const first = count !== undefined && !seen.has(child.name);
-          seen.add(child.name);
-          return (
-            <div key={i} className={css['child']}>
-              {first && (
-                <Repeats
-                  name={child.name}
-                  count={count}
-                  place={`${place}/${quoted(child.name)}`}
-                  onPick={onPick}
-                />
-              )}
-              <Branch root={root} node={child} way={[...way, i]} named={named} onPick={onPick} />
-            </div>
-          );
-        })}
-    </div>
+    <>
+      <b>{node.name}</b>
+      {Object.entries(node.attributes).map(([name, said]) => (
+        <span key={name} className={css['attribute']}>
+          {name} {value(`${place}/@${quoted(name)}`, name, said)}
+        </span>
+      ))}
+      {(node.value !== null || (leaf && Object.keys(node.attributes).length === 0)) &&
+        value(place, node.name, node.value)}
+    </>
   );
 }
 

@@ -6,7 +6,6 @@ import { suggestRunning } from '../../core/patch/suggest.ts';
 import { flagNames, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import type { Case, Value } from '../../core/value/value.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
 
 /** A key made of a name, unlike those taken. */
 export function keyOf(name: string, taken: readonly string[]): string {

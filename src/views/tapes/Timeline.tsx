@@ -1,4 +1,4 @@
-import { useRef, useState, type PointerEvent } from 'react';
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { clockText } from '../../core/clock/clock.ts';
 import type { Part, TapeOverview } from '../../core/tape/tape.ts';
 import css from './Timeline.module.css';
@@ -15,6 +15,9 @@ function ticksOf(length: number): number[] {
   return Array.from({ length: Math.floor(length / step) + 1 }, (_, i) => i * step);
 }
 
+/** The end of a part that the keys move: the one that is not where they began. */
+const edge = (part: Part, anchor: number | null) => (part.from === anchor ? part.to : part.from);
+
 interface Props {
   overview: TapeOverview;
   position: number | null;
@@ -29,11 +32,36 @@ interface Props {
 export function Timeline({ overview, position, loop, part, onPart, onJump }: Props) {
   const area = useRef<HTMLDivElement>(null);
   const [from, setFrom] = useState<{ x: number; at: number } | null>(null);
+  /** Where the keys are, while nothing plays; and where they began to choose a part. */
+  const [cursor, setCursor] = useState(0);
+  const [anchor, setAnchor] = useState<number | null>(null);
   const { length, lanes, moments } = overview;
   const percent = (at: number) => `${(at / Math.max(1, length)) * 100}%`;
   const atOf = (event: PointerEvent) => {
     const { left, width } = area.current!.getBoundingClientRect();
     return Math.max(0, Math.min(1, (event.clientX - left) / width)) * length;
+  };
+  const at = position ?? cursor;
+  const keys = (event: KeyboardEvent) => {
+    if (event.key === 'Escape' && part) return onPart(null);
+    const step = { ArrowLeft: -1000, ArrowRight: 1000, PageUp: -10_000, PageDown: 10_000 }[event.key];
+    const to =
+      event.key === 'Home'
+        ? 0
+        : event.key === 'End'
+          ? length
+          : step && Math.max(0, Math.min(length, (event.shiftKey && part ? edge(part, anchor) : at) + step));
+    if (to === undefined) return;
+    event.preventDefault();
+    if (!event.shiftKey) {
+      setAnchor(null);
+      setCursor(to);
+      return onJump?.(to);
+    }
+    const begin = anchor ?? at;
+    setAnchor(begin);
+    if (!onJump) setCursor(to);
+    onPart({ from: Math.min(begin, to), to: Math.max(begin, to) });
   };
   const span = (p: Part) => ({ left: percent(p.from), width: percent(p.to - p.from) });
   return (
@@ -47,8 +75,15 @@ export function Timeline({ overview, position, loop, part, onPart, onJump }: Pro
         <div
           ref={area}
           className={css['area']}
-          role="group"
+          role="slider"
+          tabIndex={0}
           aria-label="Timeline"
+          aria-valuemin={0}
+          aria-valuemax={Math.round(length / 1000)}
+          aria-valuenow={Math.round(at / 1000)}
+          aria-valuetext={`${clockText(at)}${part ? `, part from ${clockText(part.from)} to ${clockText(part.to)}` : ''}`}
+          title="Arrow keys go along, with Shift they choose a part"
+          onKeyDown={keys}
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);
             setFrom({ x: event.clientX, at: atOf(event) });
@@ -78,7 +113,9 @@ export function Timeline({ overview, position, loop, part, onPart, onJump }: Pro
           ))}
           {part && <span className={css['part']} style={span(part)} />}
           {loop && <span className={css['loop']} style={span(loop)} />}
-          {position !== null && <span className={css['head']} style={{ left: percent(position) }} />}
+          {(position !== null || cursor > 0) && (
+            <span className={css['head']} style={{ left: percent(at) }} />
+          )}
         </div>
         <div />
         <div className={css['times']}>

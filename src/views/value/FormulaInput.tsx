@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useId, useRef, useState } from 'react';
 import { keyInFormula, readFormula, type Formula, type FormulaProblem } from '../../core/value/formula.ts';
 import { completions } from './context.ts';
 import css from './ValueEditor.module.css';
@@ -22,6 +22,7 @@ function known(read: Formula | FormulaProblem, names: readonly string[]): Formul
 /** A formula as it is typed: names complete themselves, and what is wrong is marked where it is wrong. */
 export function FormulaInput({ text, names, label, onChange }: Props) {
   const input = useRef<HTMLTextAreaElement>(null);
+  const list = useId();
   const [draft, setDraft] = useState(text);
   const [seen, setSeen] = useState(text);
   const [open, setOpen] = useState<{ from: number; found: string[]; at: number } | null>(null);
@@ -61,6 +62,12 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
         spellCheck={false}
         autoComplete="off"
         aria-label={`Formula of ${label}`}
+        role="combobox"
+        aria-autocomplete="list"
+        aria-haspopup="listbox"
+        aria-expanded={open !== null}
+        aria-controls={open ? list : undefined}
+        aria-activedescendant={open ? `${list}-${open.at}` : undefined}
         aria-invalid={'problem' in read}
         cols={Math.max(18, Math.min(76, draft.length + 2))}
         rows={Math.ceil((draft.length + 2) / 76)}
@@ -78,9 +85,15 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
         }}
       />
       {open && (
-        <ul className={css['completions']} role="listbox" aria-label="Fields">
+        <ul id={list} className={css['completions']} role="listbox" aria-label="Fields">
           {open.found.map((name, i) => (
-            <li key={name} role="option" aria-selected={i === open.at} onMouseDown={() => complete(name)}>
+            <li
+              key={name}
+              id={`${list}-${i}`}
+              role="option"
+              aria-selected={i === open.at}
+              onMouseDown={() => complete(name)}
+            >
               {name}
             </li>
           ))}
