@@ -1,21 +1,8 @@
 // Makes the demo's tape anew: a whole game, played by the simulators in no time, cut to its key minutes.
 // `node scripts/demo-tape.mjs`, after a build, writes data/demo/tapes/key-minutes.jsonl.gz.
-import { build } from 'esbuild';
-import { join } from 'node:path';
-import { pathToFileURL } from 'node:url';
 import { home } from './lib/settings.mjs';
+import { loadTool } from './lib/tool.mjs';
 
-const outfile = join(home, 'dist/demo-tape.js');
-await build({
-  entryPoints: [join(home, 'scripts/demo-tape/make.ts')],
-  outfile,
-  bundle: true,
-  platform: 'node',
-  target: 'node20',
-  format: 'esm',
-  packages: 'external',
-  logLevel: 'error',
-});
-const { make } = await import(pathToFileURL(outfile).href);
+const { make } = await loadTool(['scripts/demo-tape/make.ts'], 'dist/demo-tape');
 console.log(await make(home));
 process.exit(0);

@@ -49,7 +49,8 @@ async function keep(name, start) {
     try {
       const next = await start(began(name));
       next.once('exit', again);
-      setTimeout(() => (tries = 0), 20_000).unref();
+      // Waits are for what ends while it starts; one that worked for a while is back at once.
+      setTimeout(() => (tries = 0), 2000).unref();
     } catch (error) {
       say(`the ${name} could not start: ${error.message}`);
       void again();

@@ -132,7 +132,7 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   await page.goto(`${world.url}/data`);
   await button(page, 'New derived field').click();
   await page.getByLabel('Name', { exact: true }).fill('Goal margin');
-  const formula = page.getByRole('textbox', { name: /^Formula/ });
+  const formula = page.getByRole('combobox', { name: /^Formula/ });
   await formula.fill('');
   await formula.pressSequentially('home.sc');
   await expect(page.getByRole('option', { name: 'home.score' })).toBeVisible();
@@ -155,10 +155,10 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   await page.getByLabel('Name', { exact: true }).fill('Most shots');
   await page.getByLabel('Table 1', { exact: true }).selectOption("Players' statistics");
   await button(page, 'Condition').click();
-  await page.getByRole('textbox', { name: 'Formula of the condition' }).fill('shots > 0');
+  await page.getByRole('combobox', { name: 'Formula of the condition' }).fill('shots > 0');
   await button(page, 'Sort').click();
   await page.getByLabel('Sort 1', { exact: true }).selectOption('shots');
-  await page.getByLabel('Ties').selectOption('equals share: 1, 1, 3');
+  await page.getByLabel('Ties').selectOption('ties share, the next is skipped: 1, 1, 3');
   await button(page, 'Make it').click();
   await expect(lastAction(page)).toHaveText('Saved Most shots');
   for (let i = 0; i < 6; i++) await world.score({ kind: 'shot', side: i % 2 ? 'home' : 'away' });
@@ -250,7 +250,7 @@ test('a missing headshot is known before air, brought in, shown by its key, and 
     .getByLabel('Folders')
     .getByRole('option', { name: /^headshots\/foxes/ })
     .click();
-  await page.getByLabel('Files to bring in').setInputFiles([
+  await page.getByLabel('Files to import').setInputFiles([
     { name: '30.svg', mimeType: 'image/svg+xml', buffer: svg('red') },
     { name: 'large.png', mimeType: 'image/png', buffer: large },
     { name: 'odd.png', mimeType: 'image/png', buffer: Buffer.from('this is no picture') },
@@ -277,7 +277,7 @@ test('a missing headshot is known before air, brought in, shown by its key, and 
     return [...new Uint8Array(await new Blob(parts).arrayBuffer())];
   });
   await page
-    .getByLabel('Files to bring in')
+    .getByLabel('Files to import')
     .setInputFiles({ name: 'loop.webm', mimeType: 'video/webm', buffer: Buffer.from(loop) });
   await page.locator('[data-media="headshots/foxes/loop.webm"]').click();
   await expect(page.getByLabel('Picture', { exact: true })).toContainText(

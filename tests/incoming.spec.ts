@@ -135,7 +135,7 @@ test('lines of JSON, a feed and a workbook are connected through the screens', a
     await connect(page, name, 'Web address', () =>
       page.getByRole('textbox', { name: 'Address' }).fill(`${world.servicesUrl}/${path}`),
     );
-    await expect(page.getByRole('tree')).toContainText(cell);
+    await expect(page.getByRole('treegrid')).toContainText(cell);
     await page.getByRole('button', { name: 'Make a table of them' }).first().click();
     await expect(page.locator('[role=group][aria-label^="Table"]')).toContainText(cell);
     await button(page, 'Save').click();
@@ -217,6 +217,7 @@ test('the patch shows what is missing and what clashes, is changed by dragging a
   await expect(row('home.score')).toContainText(fed);
 
   // A second source at the same place is a clash until one is given another.
+  await page.getByLabel('Find a reading').fill('shooting');
   await page.getByRole('button', { name: /^home shooting/ }).click();
   await page.getByRole('button', { name: 'Feed Home shots by home shooting' }).click();
   await expect(row('home.shots')).toContainText('Statistics · home shooting');

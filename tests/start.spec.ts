@@ -19,7 +19,8 @@ test.setTimeout(120_000);
 const data = mkdtempSync(join(tmpdir(), 'foothill-start-'));
 let env: Record<string, string>;
 test.beforeAll(async () => {
-  const [port, db, sim] = [await freePort(), await freePort(), await freeRun()];
+  const sim = await freeRun();
+  const [port, db] = [sim + 16, sim + 17];
   env = {
     FOOTHILL_DATA: data,
     FOOTHILL_PORT: String(port),

@@ -79,10 +79,10 @@ test('a game is recorded, played again to the same board under a plain sign, cut
   await button(page, 'Delete…').click();
   await button(page, 'Delete').click();
   await expect(cut).toHaveCount(0);
-  await page.getByLabel('Tape to bring in').setInputFiles(await download.path());
+  await page.getByLabel('Tape to import').setInputFiles(await download.path());
   await expect(cut).toHaveCount(1);
   await page
-    .getByLabel('Tape to bring in')
+    .getByLabel('Tape to import')
     .setInputFiles({ name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('hello') });
   await expect(page.getByText('notes.txt: It is no tape that can be read: line 1')).toBeVisible();
 });

@@ -43,7 +43,7 @@ export function ComboBox<T>({
     >
       <Input placeholder={placeholder} onFocus={(e) => e.target.select()} />
       <Popover className={css['list']!}>
-        <ListBox renderEmptyState={() => <p>Nothing is like that.</p>}>
+        <ListBox renderEmptyState={() => <p>Nothing matches.</p>}>
           {found.map((item) => (
             <ListBoxItem key={idOf(item)} id={idOf(item)} textValue={nameOf(item)} className={css['item']!}>
               {nameOf(item)}

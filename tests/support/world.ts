@@ -37,7 +37,7 @@ export async function freeRun(): Promise<number> {
   for (;;) {
     const first = 10_000 + 20 * Math.floor(Math.random() * 1100);
     const free = await Promise.all(
-      [0, 1, 2, 3, 4, 5, 10, 11, 12, 13, 14, 15, 16].map((more) => isFree(first + more)),
+      [0, 1, 2, 3, 4, 5, 10, 11, 12, 13, 14, 15, 16, 17].map((more) => isFree(first + more)),
     );
     if (free.every(Boolean)) return first;
   }

@@ -71,7 +71,7 @@ export function describe(
     case 'remove-source':
       return `Deleted the source ${sourceOf(request.source)}`;
     case 'give-back':
-      return `Gave ${sourceOf(request.source)} its fields back`;
+      return `Returned control to ${sourceOf(request.source)}`;
     case 'media':
       return request.entry
         ? `Put ${request.path} into the library`

@@ -121,13 +121,13 @@ function Data({ desk, state, snapshot }: Seen) {
           return (
             here.length > 0 && (
               <section key={String(own)} className={css['part']}>
-                <h2 className={css['heading']}>{own ? 'Worked out here' : 'Worked out by the sport'}</h2>
+                <h2 className={css['heading']}>{own ? 'Calculated here' : 'Calculated by the sport'}</h2>
                 <ul>{here.map(({ doc }) => entry(doc.key, doc.name, doc.what))}</ul>
               </section>
             )
           );
         })}
-        <h2 className={css['heading']}>Tables that come in</h2>
+        <h2 className={css['heading']}>Tables from sources</h2>
         <ul>
           {plain
             .filter((t) => search.finds(t.name, t.key))

@@ -128,7 +128,7 @@ export function PickEditor({
               >
                 <option value="forwards">of the table, first to last</option>
                 <option value="backwards">last to first</option>
-                <option value="shuffled">shuffled anew each round</option>
+                <option value="shuffled">shuffled every round</option>
               </select>
             </label>
           </>

@@ -62,7 +62,7 @@ export function PicturesEditor({ pictures, snapshot, desk, context, onChange }: 
           </div>
         </div>
         <div className={css['step']}>
-          <span>its picture is</span>
+          <span>picture path</span>
           <div>
             <ValueEditor
               value={pictures.path}
@@ -73,7 +73,7 @@ export function PicturesEditor({ pictures, snapshot, desk, context, onChange }: 
           </div>
         </div>
         <div className={css['step']}>
-          <span>where none is</span>
+          <span>fallback</span>
           <div>
             <input
               list="library"

@@ -301,8 +301,8 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
             }
           >
             <option value="">no rank</option>
-            <option value="shared">equals share: 1, 1, 3</option>
-            <option value="dense">equals share, none left out: 1, 1, 2</option>
+            <option value="shared">ties share, the next is skipped: 1, 1, 3</option>
+            <option value="dense">ties share a rank: 1, 1, 2</option>
             <option value="order">one after another: 1, 2, 3</option>
           </select>
           <label>

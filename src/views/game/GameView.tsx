@@ -308,7 +308,7 @@ function Missing({ snapshot }: { snapshot: DeskSnapshot }) {
       {missing.length} of {rows.length} keyed pictures {missing.length === 1 ? 'is' : 'are'} missing:{' '}
       {names.join(', ')}
       {missing.length > names.length && '…'}. <a href="/data">See their paths</a>,{' '}
-      <a href="/media">bring them in</a>.
+      <a href="/media">import them</a>.
     </p>
   );
 }

@@ -300,11 +300,11 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
             })}
           </tbody>
         </table>
-        {shown.length === 0 && <p className={shell['dim']}>No field is like that.</p>}
+        {shown.length === 0 && <p className={shell['dim']}>No field matches.</p>}
       </section>
       {draft.derived.length > 0 && (
-        <section className={shell['panel']} aria-label="Worked out">
-          <h2>Worked out of them</h2>
+        <section className={shell['panel']} aria-label="Calculated">
+          <h2>Calculated from them</h2>
           <p className={shell['dim']}>
             {draft.derived.map((d) => d.name).join(', ')}. <a href="/data">Look at them under Data</a>.
           </p>

@@ -23,7 +23,7 @@ const GROUPS = [
   { key: 'situation', name: 'Situation' },
   { key: 'home', name: 'Home' },
   { key: 'away', name: 'Away' },
-  { key: 'derived', name: 'Worked out' },
+  { key: 'derived', name: 'Calculated' },
   { key: 'game', name: 'Game' },
 ] as const;
 

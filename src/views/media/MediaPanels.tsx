@@ -160,10 +160,10 @@ export function Details({ desk, entry, taken, uses, onReplace, onMove, children 
       </form>
       {children}
       {uses.length > 0 && plainPath(path) !== plainPath(entry.path) && !clash && (
-        <p className={shell['refused']}>What points here by the old path will have no picture.</p>
+        <p className={shell['refused']}>What uses the old path will have no picture.</p>
       )}
-      {clash && <p className={shell['refused']}>Something stands there already.</p>}
-      <h3>{uses.length ? 'Used by' : 'Nothing points here.'}</h3>
+      {clash && <p className={shell['refused']}>This path is taken.</p>}
+      <h3>{uses.length ? 'Used by' : 'Not used anywhere.'}</h3>
       <ul>
         {uses.map((use, i) => (
           <li key={i}>{use}</li>
@@ -188,7 +188,7 @@ export function Details({ desk, entry, taken, uses, onReplace, onMove, children 
       ) : (
         <Button onClick={() => setSure(true)}>Delete…</Button>
       )}
-      {sure && <p className={shell['dim']}>What points here will have no picture.</p>}
+      {sure && <p className={shell['dim']}>What uses it will have no picture.</p>}
     </aside>
   );
 }

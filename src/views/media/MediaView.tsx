@@ -179,7 +179,7 @@ function Library({ desk, state, snapshot }: Seen) {
           />
         )}
         <Button main={media.length === 0} onClick={() => file.current?.click()}>
-          Bring files in…
+          Import files…
         </Button>
         <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
           Undo
@@ -189,7 +189,7 @@ function Library({ desk, state, snapshot }: Seen) {
           type="file"
           multiple
           hidden
-          aria-label="Files to bring in"
+          aria-label="Files to import"
           accept=".png,.jpg,.jpeg,.webp,.gif,.svg,.webm"
           onChange={(e) => {
             const files = [...(e.target.files ?? [])];
@@ -199,7 +199,7 @@ function Library({ desk, state, snapshot }: Seen) {
         />
         {busy && (
           <p className={shell['dim']}>
-            Bringing in {busy.done + 1} of {busy.of}…
+            Importing {busy.done + 1} of {busy.of}…
           </p>
         )}
         <LastAction state={state} />
@@ -250,7 +250,7 @@ function Library({ desk, state, snapshot }: Seen) {
             {media.length === 0
               ? 'The library is empty. Drag pictures here, many at once.'
               : search.active
-                ? 'No picture is like that.'
+                ? 'No picture matches.'
                 : 'This folder is empty. Drag pictures here, or move some into it.'}
           </p>
         )}

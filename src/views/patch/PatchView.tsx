@@ -156,7 +156,7 @@ function Patch({ desk, state, snapshot }: Seen) {
             )
           );
         })}
-        {wanted.length === 0 && <p className={shell['waiting']}>No field is like that.</p>}
+        {wanted.length === 0 && <p className={shell['waiting']}>No field matches.</p>}
       </div>
     </>
   );

@@ -88,7 +88,7 @@ export function ReadingsList({ snapshot, carried, onCarry, onAccept }: Props) {
       </div>
       {rows.length === 0 && (
         <p className={shell['dim']}>
-          {search.active ? 'No reading is like that.' : 'No source is connected yet. Add one under Sources.'}
+          {search.active ? 'No reading matches.' : 'No source is connected yet. Add one under Sources.'}
         </p>
       )}
     </aside>

@@ -44,7 +44,7 @@ export function PictureDialog({ library, path, onChoose }: Props) {
         }}
       >
         {search.box}
-        <a href="/media">Bring pictures in</a>
+        <a href="/media">Import pictures</a>
       </form>
       <List
         label="Pictures"
@@ -70,9 +70,9 @@ export function PictureDialog({ library, path, onChoose }: Props) {
       </List>
       <p>
         {all.length === 0
-          ? 'The library is empty. Bring pictures in under Media.'
+          ? 'The library is empty. Import pictures under Media.'
           : found.length === 0
-            ? 'No picture is like that.'
+            ? 'No picture matches.'
             : found.length > SHOWN
               ? `${found.length - SHOWN} more: type a part of the path.`
               : ''}

@@ -167,7 +167,7 @@ function NewReading({
     : taken.includes(name.trim())
       ? 'That name is taken.'
       : parsePlace(place) === null
-        ? 'The place is not one.'
+        ? 'This is no place in a document.'
         : null;
   const read = readPlain(name, picked.value, as);
   return (

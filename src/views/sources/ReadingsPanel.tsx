@@ -180,7 +180,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
               })
             }
           >
-            {sample ? 'Capture the sample anew' : 'Capture a sample'}
+            {sample ? 'Capture again' : 'Capture a sample'}
           </Button>
         ) : (
           frame && <small className={css['counts']}>shown against the captured sample; nothing is live</small>

@@ -45,7 +45,7 @@ export function Said(props: SaidProps) {
   const look = useDocument(delivery === 'documents' ? key : null, draft.document, state?.changedAt ?? null);
   const lines = useJsonLines(heard.bytes, draft.document);
   if (delivery !== deliveryOf(draft.source.transport))
-    return <p className={css['next']}>Save, and this source is reached the new way.</p>;
+    return <p className={css['next']}>Save to connect it the new way.</p>;
   if (delivery === 'hand')
     return (
       <Pad

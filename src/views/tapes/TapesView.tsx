@@ -50,7 +50,7 @@ function Tapes({ desk, state, snapshot }: Seen) {
       const answer = (await response.json()) as { ok: boolean; reason?: string; name?: string };
       setBrought({
         ok: answer.ok,
-        text: answer.ok ? `Brought in ${answer.name}` : `${one.name}: ${answer.reason}`,
+        text: answer.ok ? `Imported ${answer.name}` : `${one.name}: ${answer.reason}`,
       });
     } catch {
       setBrought({ ok: false, text: `${one.name} did not reach the server.` });
@@ -116,7 +116,7 @@ function Tapes({ desk, state, snapshot }: Seen) {
           </p>
         )}
         <div className={shell['bar']}>
-          <Button onClick={() => file.current?.click()}>Bring a tape in…</Button>
+          <Button onClick={() => file.current?.click()}>Import a tape…</Button>
           <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
             Undo
           </Button>
@@ -125,7 +125,7 @@ function Tapes({ desk, state, snapshot }: Seen) {
           ref={file}
           type="file"
           hidden
-          aria-label="Tape to bring in"
+          aria-label="Tape to import"
           accept=".jsonl,.gz,.jsonl.gz"
           onChange={(e) => {
             const [one] = e.target.files ?? [];

@@ -1,0 +1,37 @@
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { pathToFileURL } from 'node:url';
+import { startDatabase } from './database.mjs';
+import { endProcess } from './processes.mjs';
+import { home } from './settings.mjs';
+
+/** Bundles programs in TypeScript for Node; gives the module of the first. */
+export async function loadTool(files, outdir = 'dist/tools') {
+  const { build } = await import('esbuild');
+  await build({
+    entryPoints: files.map((file) => join(home, file)),
+    outdir: join(home, outdir),
+    bundle: true,
+    platform: 'node',
+    target: 'node20',
+    format: 'esm',
+    packages: 'external',
+    logLevel: 'error',
+  });
+  const name = files[0].split('/').at(-1).replace(/\.ts$/, '.js');
+  return import(pathToFileURL(join(home, outdir, name)).href);
+}
+
+/** Does some work with a database of its own, which is ended and taken away after it. */
+export async function withDatabase(port, work) {
+  const data = mkdtempSync(join(tmpdir(), 'foothill-tool-'));
+  const { child, password } = await startDatabase({ data, port });
+  process.env.FOOTHILL_TEST_DB = JSON.stringify({ port, password });
+  try {
+    return await work({ port, password, pid: child.pid });
+  } finally {
+    await endProcess(child.pid);
+    rmSync(data, { recursive: true, force: true });
+  }
+}
