@@ -4,6 +4,7 @@ import { boardAgainstSignals, largeDocument, leaders } from './data.ts';
 import { killed } from './kill.ts';
 import { latency } from './latency.ts';
 import { nasty } from './nasty.ts';
+import { slowLine } from './slow.ts';
 import { holds, table, type Figure } from './stats.ts';
 import { tapes } from './tape.ts';
 
@@ -19,6 +20,7 @@ const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   conformance,
   nasty,
   killed,
+  slowLine,
 };
 
 /** Takes every measure, or those named; prints a table and JSON; gives 1 when a bound does not hold. */

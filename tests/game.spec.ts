@@ -97,6 +97,14 @@ test('a sport is copied and edited, and the game is played by it; a mark is chos
   await expect(button(page, 'Save the sport')).toBeDisabled();
   await page.getByLabel('from of Home score').fill('0');
   await page.getByLabel('to of Home score').fill('3');
+  const begins = page.getByLabel('Home score begins at');
+  await expect(begins).toHaveAttribute('placeholder', '0');
+  await begins.fill('7');
+  await begins.blur();
+  await expect(page.getByText('Home score cannot be 7: it goes from 0 to 3')).toBeVisible();
+  await begins.fill('2');
+  await begins.blur();
+  await expect(begins).toHaveAttribute('aria-invalid', 'false');
   // A field of one's own: its name is typed at once, its key follows.
   await button(page, 'For both sides').click();
   await page.keyboard.type('Home saves');

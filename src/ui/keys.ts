@@ -28,7 +28,8 @@ export function useKeys(keys: Record<string, () => void>): void {
   });
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
-      if (event.altKey || event.repeat || takesText(event.target)) return;
+      // A control that uses a key for itself has had it already.
+      if (event.defaultPrevented || event.altKey || event.repeat || takesText(event.target)) return;
       if (!event.ctrlKey && !event.metaKey && event.key.length === 1 && areOff()) return;
       // What a dialog asks comes first.
       if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;

@@ -5,6 +5,7 @@ import type { SportProfile } from '../../core/sport/profile.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
+import { Sure } from '../../ui/Sure.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import type { Desk, DeskState } from '../shared/desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
@@ -314,15 +315,10 @@ function Missing({ snapshot }: { snapshot: DeskSnapshot }) {
 }
 
 function Delete({ desk, game }: { desk: Desk; game: Game }) {
-  const [sure, setSure] = useState(false);
-  if (!sure) return <Button onClick={() => setSure(true)}>Delete…</Button>;
   return (
-    <span className={shell['sure']}>
-      Its rosters go with it.
-      <Button onClick={() => void desk.act({ kind: 'remove-document', what: 'game', key: game.key })}>
-        Delete
-      </Button>
-      <Button onClick={() => setSure(false)}>Keep</Button>
-    </span>
+    <Sure
+      says="Its rosters go with it."
+      onYes={() => void desk.act({ kind: 'remove-document', what: 'game', key: game.key })}
+    />
   );
 }

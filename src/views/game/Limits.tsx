@@ -1,8 +1,57 @@
+import { useState } from 'react';
+import { isClock } from '../../core/board/values.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
+import { firstValue, parseTyped, typedText } from '../../core/sport/typed.ts';
 import { Time, Whole } from '../shared/NumberInput.tsx';
 
+/** What a field is when a game begins; nothing typed is what its kind suggests, which stands there dimmed. */
+function Begins({ field, onChange }: { field: FieldDef; onChange: (field: FieldDef) => void }) {
+  const [problem, setProblem] = useState<string | null>(null);
+  const { first, ...alone } = field;
+  const written = first === undefined ? '' : typedText(firstValue(field, 0));
+  return (
+    <label>
+      begins at{' '}
+      <input
+        key={written}
+        defaultValue={written}
+        placeholder={typedText(firstValue(alone as FieldDef, 0)) || 'blank'}
+        size={7}
+        aria-label={`${field.label} begins at`}
+        aria-invalid={problem !== null}
+        title={problem ?? undefined}
+        onBlur={(e) => {
+          const text = e.target.value.trim();
+          if (text === written) return setProblem(null);
+          const read = parseTyped(field, text, 0);
+          if ('problem' in read) return setProblem(read.problem);
+          setProblem(null);
+          const { value } = read;
+          if (value === null) onChange(alone as FieldDef);
+          else onChange({ ...field, first: isClock(value) ? value.value : value });
+        }}
+      />
+      {problem && <small role="status">{problem}</small>}
+    </label>
+  );
+}
+
+/** What one field may say, and what it begins with. */
+export function Limits(props: {
+  field: FieldDef;
+  clocks: readonly FieldDef[];
+  onChange: (field: FieldDef) => void;
+}) {
+  return (
+    <>
+      <Bounds {...props} />
+      <Begins field={props.field} onChange={props.onChange} />
+    </>
+  );
+}
+
 /** What one field may say: between which numbers, how long, of which choices, how its clock goes. */
-export function Limits({
+function Bounds({
   field,
   clocks,
   onChange,

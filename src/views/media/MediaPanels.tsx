@@ -1,6 +1,7 @@
 import { useRef, useState, type ReactNode } from 'react';
 import { mediaUrl, plainPath, type MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Sure } from '../../ui/Sure.tsx';
 import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
 import { tidyFolder } from './folders.ts';
@@ -92,7 +93,6 @@ export function Several({
   onDelete: () => void;
   children: ReactNode;
 }) {
-  const [sure, setSure] = useState(false);
   const used = entries.filter((m) => uses(m).length > 0).length;
   return (
     <aside className={css['details']} aria-label="Pictures that are chosen">
@@ -106,10 +106,14 @@ export function Several({
           once it is moved or deleted.
         </p>
       )}
-      {sure || used === 0 ? (
+      {used === 0 ? (
         <Button onClick={onDelete}>Delete {entries.length} pictures</Button>
       ) : (
-        <Button onClick={() => setSure(true)}>Delete…</Button>
+        <Sure
+          says={`${used} of them will be missing.`}
+          yes={`Delete ${entries.length} pictures`}
+          onYes={onDelete}
+        />
       )}
     </aside>
   );
@@ -136,7 +140,7 @@ interface DetailsProps {
 
 export function Details({ desk, entry, taken, uses, onReplace, onMove, children }: DetailsProps) {
   const [path, setPath] = useState(entry.path);
-  const [sure, setSure] = useState(false);
+  const remove = () => void desk.act({ kind: 'media', path: entry.path, entry: null });
   const file = useRef<HTMLInputElement>(null);
   const clash = plainPath(path) !== plainPath(entry.path) && taken.includes(plainPath(path));
   return (
@@ -181,14 +185,11 @@ export function Details({ desk, entry, taken, uses, onReplace, onMove, children 
           if (one) onReplace(one);
         }}
       />
-      {sure || uses.length === 0 ? (
-        <Button onClick={() => void desk.act({ kind: 'media', path: entry.path, entry: null })}>
-          Delete
-        </Button>
+      {uses.length === 0 ? (
+        <Button onClick={remove}>Delete</Button>
       ) : (
-        <Button onClick={() => setSure(true)}>Delete…</Button>
+        <Sure says="What uses it will have no picture." onYes={remove} />
       )}
-      {sure && <p className={shell['dim']}>What uses it will have no picture.</p>}
     </aside>
   );
 }

@@ -12,7 +12,7 @@ import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { ageText } from '../shared/time.ts';
 import type { DocumentLook, Looked } from './document.ts';
-import { keyOf, withDocument } from './draft.ts';
+import { keyOf, tableName, withDocument } from './draft.ts';
 import { useFeeds } from './feeds.tsx';
 import { NameInput } from './NameInput.tsx';
 import { sayValue } from './ReadingTable.tsx';
@@ -50,9 +50,9 @@ export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles,
     if (chosen.kind === 'value') return setPicked(chosen);
     const taken = bundles.flatMap((b) => b.document?.tables.map((t) => t.key) ?? []);
     const own = map?.tables.map((t) => t.key) ?? [];
-    const key = keyOf(`${bundle.source.name} ${chosen.name}`, [...taken, ...own]);
-    const table =
-      looked && proposeTable(looked.tree, chosen.place, key, `${bundle.source.name}: ${chosen.name}`);
+    const name = tableName(bundle.source.name, chosen, map?.tables.map((t) => t.name) ?? []);
+    const key = keyOf(name, [...taken, ...own]);
+    const table = looked && proposeTable(looked.tree, chosen.place, key, name);
     if (table) onChange(withDocument(bundle, { tables: [...(map?.tables ?? []), table] }));
   };
   const trouble = state?.trouble;

@@ -1,10 +1,8 @@
-import { useState } from 'react';
 import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
-import { Button } from '../../ui/Button.tsx';
 import { useLoaded } from '../../ui/loaded.ts';
+import { Sure } from '../../ui/Sure.tsx';
 import type { Desk } from '../shared/desk.ts';
-import shell from '../shared/View.module.css';
 import css from './SourcesView.module.css';
 
 /** The bundle as it leaves: another Foothill has no value for its header, and must be given one. */
@@ -42,19 +40,12 @@ export function Delete({
   snapshot: DeskSnapshot;
   bundle: SourceBundle;
 }) {
-  const [sure, setSure] = useState(false);
   const goes = useLoaded(loadGoes);
-  if (!sure) return <Button onClick={() => setSure(true)}>Delete…</Button>;
   return (
-    <span className={shell['sure']}>
-      {goes ? goes.whatGoes(bundle, snapshot) : 'Looking at what depends on it…'}
-      <Button
-        disabled={!goes}
-        onClick={() => void desk.act({ kind: 'remove-source', source: bundle.source.key })}
-      >
-        Delete
-      </Button>
-      <Button onClick={() => setSure(false)}>Keep</Button>
-    </span>
+    <Sure
+      says={goes ? goes.whatGoes(bundle, snapshot) : 'Looking at what depends on it…'}
+      ready={goes !== null}
+      onYes={() => void desk.act({ kind: 'remove-source', source: bundle.source.key })}
+    />
   );
 }

@@ -4,18 +4,22 @@ import type { SourceBundle } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
 import type { Template } from '../../core/template/layers.ts';
 import {
+  addressText,
   copyOf,
   keyOf,
   nameOfBytes,
   newBundle,
   readCases,
   readHex,
+  readPlaces,
   readingOfKind,
+  tableName,
   withCut,
   withLinks,
   withReadings,
   writeCases,
   writeHex,
+  writePlaces,
 } from './draft.ts';
 import { whatGoes } from './goes.ts';
 
@@ -143,4 +147,38 @@ describe('what is typed', () => {
     ['xy', null],
   ])('%j as bytes is %o', (text, bytes) => expect(readHex(text)).toEqual(bytes));
   it('writes bytes as pairs', () => expect(writeHex([2, 10, 255])).toBe('02 0a ff'));
+});
+
+describe('tables of one element', () => {
+  it.each([
+    ["/statistics/team[@side='home']/player", [], 'Box: player, home'],
+    ['/statistics/team/player', ['Box: player'], 'Box: player 2'],
+    ["/a[@n='x y']/b[2]/player", [], 'Box: player, x y, 2'],
+  ])('%s beside %j is called %s', (place, taken, name) =>
+    expect(tableName('Box', { name: 'player', place }, taken)).toBe(name),
+  );
+});
+
+describe('places of bytes, as they are written', () => {
+  it.each([
+    [
+      '13–14, 17',
+      [
+        { offset: 13, length: 2 },
+        { offset: 17, length: 1 },
+      ],
+    ],
+    ['5 - 7', [{ offset: 5, length: 3 }]],
+    ['7-5', null],
+    ['a', null],
+    ['1,', null],
+  ])('%j', (text, places) => {
+    expect(readPlaces(text)).toEqual(places);
+    if (places) expect(readPlaces(writePlaces(places))).toEqual(places);
+  });
+  it('an address that is no text is hexadecimal', () => {
+    expect(addressText('$PTS')).toBe('$PTS');
+    expect(addressText('\x01\xff')).toBe('01 ff');
+    expect(addressText(' ')).toBe('20');
+  });
 });

@@ -264,6 +264,22 @@ export const listed = (names: readonly string[]) =>
     ? `${names.slice(0, MOST_NAMED).join(', ')} and ${names.length - MOST_NAMED} more`
     : names.join(', ');
 
+/**
+ * What a table is called that is made of an element which repeats: by the source, the element and what marks its parent out
+ * among others (`Press box: player, home`), unlike those that are called so already.
+ */
+export function tableName(
+  source: string,
+  { name, place }: { name: string; place: string },
+  taken: readonly string[],
+): string {
+  const marks = [...place.matchAll(/\[[^\]]*=\s*'([^']*)'\]|\[(\d+)\]/g)].map((m) => m[1] ?? m[2]);
+  const base = [`${source}: ${name}`, ...marks].join(', ').slice(0, 76);
+  let free = base;
+  for (let n = 2; taken.includes(free); n++) free = `${base} ${n}`;
+  return free;
+}
+
 type Place = { offset: number; length: number };
 
 /** Places of bytes as they are written: `13–14, 17`. */

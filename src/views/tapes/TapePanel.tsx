@@ -5,6 +5,7 @@ import { SPEEDS } from '../../core/tape/show-time.ts';
 import type { Part, TapeInfo, TapeOverview } from '../../core/tape/tape.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Sure } from '../../ui/Sure.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { sizeText } from '../media/usage.ts';
 import { usePosition } from '../shared/Deck.tsx';
@@ -101,7 +102,6 @@ function useOverview({ key, recording, length }: TapeInfo) {
 
 function Head({ desk, tape, date, playing }: { desk: Desk; tape: TapeInfo; date: string; playing: boolean }) {
   const [name, setName] = useState<string | null>(null);
-  const [sure, setSure] = useState(false);
   const rename = () => {
     const next = name?.trim();
     setName(null);
@@ -132,19 +132,11 @@ function Head({ desk, tape, date, playing }: { desk: Desk; tape: TapeInfo; date:
             Export
           </a>
         )}
-        {sure ? (
-          <span className={shell['sure']}>
-            It is gone for good.
-            <Button onClick={() => void desk.act({ kind: 'tape', do: 'delete', tape: tape.key })}>
-              Delete
-            </Button>
-            <Button onClick={() => setSure(false)}>Keep</Button>
-          </span>
-        ) : (
-          <Button disabled={busy} onClick={() => setSure(true)}>
-            Delete…
-          </Button>
-        )}
+        <Sure
+          says="It is gone for good."
+          disabled={busy}
+          onYes={() => void desk.act({ kind: 'tape', do: 'delete', tape: tape.key })}
+        />
       </div>
       <p className={shell['dim']}>
         {date} · {clockText(tape.length)} · {tape.entries.toLocaleString('en')} entries ·{' '}
@@ -157,7 +149,6 @@ function Head({ desk, tape, date, playing }: { desk: Desk; tape: TapeInfo; date:
 /** Before a tape is played: what it takes the place of is said, and asked where something is lost by it. */
 function Start({ desk, snapshot, tape }: { desk: Desk; snapshot: DeskSnapshot; tape: TapeInfo }) {
   const [maps, setMaps] = useState<'tape' | 'today'>('tape');
-  const [sure, setSure] = useState(false);
   const byHand = new Set(
     snapshot.bundles.filter((b) => b.source.transport.kind === 'hand').map((b) => b.source.key),
   );
@@ -172,21 +163,19 @@ function Start({ desk, snapshot, tape }: { desk: Desk; snapshot: DeskSnapshot; t
   return (
     <>
       <div className={shell['fields']}>
-        {sure ? (
-          <>
-            <span className={shell['sure']}>The rehearsal {warn.join(', and ')}.</span>
-            <Button main onClick={start}>
-              Rehearse now
-            </Button>
-            <Button onClick={() => setSure(false)}>Not now</Button>
-          </>
-        ) : (
-          <Button
+        {warn.length > 0 ? (
+          <Sure
+            label="Rehearse with this tape…"
             main
             disabled={tape.recording || other}
-            onClick={() => (warn.length ? setSure(true) : start())}
-          >
-            Rehearse with this tape{warn.length > 0 && '…'}
+            says={`The rehearsal ${warn.join(', and ')}.`}
+            yes="Rehearse now"
+            no="Not now"
+            onYes={start}
+          />
+        ) : (
+          <Button main disabled={tape.recording || other} onClick={start}>
+            Rehearse with this tape
           </Button>
         )}
         <label>

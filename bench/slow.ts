@@ -1,0 +1,86 @@
+import { connect, createServer, type Socket } from 'node:net';
+import { chromium } from '@playwright/test';
+import { chromiumOptions } from '../scripts/lib/browser.mjs';
+import { freePort, World } from '../tests/support/world.ts';
+import type { Figure } from './stats.ts';
+
+/** 400 kbit/s in each direction, over all connections together, in bytes a second; and how often a share is let through. */
+const RATE = 50_000;
+const TICK = 20;
+const VIEWS = ['live', 'game', 'sources', 'patch', 'data', 'media', 'tapes'];
+
+interface Waiting {
+  to: Socket;
+  bytes: Buffer;
+  done: () => void;
+}
+
+/** Lets bytes through at the line's rate, each connection in its turn. */
+function narrow(): { push: (w: Waiting) => void; stop: () => void } {
+  const queue: Waiting[] = [];
+  const timer = setInterval(() => {
+    for (let left = (RATE * TICK) / 1000; left > 0 && queue.length > 0;) {
+      const next = queue.shift()!;
+      const n = Math.min(left, next.bytes.length, 1460);
+      next.to.write(next.bytes.subarray(0, n));
+      left -= n;
+      if (n < next.bytes.length) queue.push({ ...next, bytes: next.bytes.subarray(n) });
+      else next.done();
+    }
+  }, TICK);
+  return { push: (w) => queue.push(w), stop: () => clearInterval(timer) };
+}
+
+/** From the first request to the first view of each page, nothing cached, on a line of 400 kbit/s. */
+export async function slowLine(): Promise<Figure[]> {
+  const world = await World.start();
+  const [up, down] = [narrow(), narrow()];
+  const target = Number(new URL(world.url).port);
+  const line = createServer((page) => {
+    const server = connect(target, '127.0.0.1');
+    const carry = (from: Socket, to: Socket, lane: ReturnType<typeof narrow>) => {
+      from.on('data', (bytes: Buffer) => {
+        from.pause();
+        lane.push({ to, bytes, done: () => from.resume() });
+      });
+      from.on('end', () => to.end());
+      from.on('error', () => to.destroy());
+    };
+    carry(page, server, up);
+    carry(server, page, down);
+  });
+  const port = await freePort();
+  await new Promise<void>((done) => line.listen(port, '127.0.0.1', done));
+  const browser = await chromium.launch(chromiumOptions);
+  const figures: Figure[] = [];
+  let unanswered = 0;
+  try {
+    for (const view of VIEWS) {
+      const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+      const page = await context.newPage();
+      const at = performance.now();
+      await page.goto(`http://127.0.0.1:${port}/${view}`, { waitUntil: 'commit' });
+      await page.locator('main :is(aside, section)').first().waitFor({ timeout: 60_000 });
+      const value = (performance.now() - at) / 1000;
+      figures.push({ name: `first view of /${view} at 400 kbit/s`, value, unit: 's', bound: { most: 5 } });
+      // What comes after the first view is let through, so that the next page has the line for itself.
+      await page.waitForLoadState('networkidle');
+      await page.waitForTimeout(1000);
+      unanswered += await page.getByText(/does not answer/).count();
+      await context.close();
+    }
+  } finally {
+    await browser.close();
+    line.close();
+    up.stop();
+    down.stop();
+    await world.stop();
+  }
+  figures.push({
+    name: '  “does not answer” said meanwhile',
+    value: unanswered,
+    unit: '',
+    bound: { most: 0 },
+  });
+  return figures;
+}
