@@ -13,7 +13,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { home } from '../scripts/lib/settings.mjs';
-import { freePort, freeRun, sleep } from './support/world.ts';
+import { freeRun, sleep } from './support/world.ts';
 
 test.setTimeout(120_000);
 const data = mkdtempSync(join(tmpdir(), 'foothill-start-'));
