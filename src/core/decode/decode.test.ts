@@ -80,6 +80,7 @@ describe('readValue', () => {
       { value: { ms: 754_500, step: 100 } },
     ],
     [{ kind: 'bcd', offset: 0, length: 2, reversed: true }, { value: 4321 }],
+    [{ kind: 'bcd', offset: 0, length: 2, reversed: true, unpacked: true }, { value: 42 }],
     [{ kind: 'clock', offset: 0, length: 2, written: 'bytes' }, { value: { ms: 18 * 60_000 + 52_000 } }],
     [
       {

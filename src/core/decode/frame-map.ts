@@ -63,6 +63,8 @@ const readingBase = {
   address: v.optional(text(64)),
   /** Its characters stand last first. */
   reversed: v.optional(v.boolean()),
+  /** Of packed decimal (`bcd`): each byte holds one digit, in its lower half. */
+  unpacked: v.optional(v.boolean()),
   blank,
 };
 

@@ -88,8 +88,8 @@ function rawText(bytes: Uint8Array, def: ReadingDef): string {
   const tenth = def.kind === 'clock' && def.tenths && def.more?.at(-1)?.length === 1;
   // A byte of their own for tenths holds one digit, in its lower half.
   return tenth
-    ? turned(bcdText(bytes.subarray(0, -1))) + bcdText(bytes.subarray(-1)).slice(1)
-    : turned(bcdText(bytes));
+    ? turned(bcdText(bytes.subarray(0, -1), def.unpacked)) + bcdText(bytes.subarray(-1), true)
+    : turned(bcdText(bytes, def.unpacked));
 }
 
 /** A clock of a byte each for hours, minutes, seconds and, where they are last, tenths, as it is written. */
@@ -103,9 +103,11 @@ function clockBytes(bytes: Uint8Array, def: ReadingDef): string {
 
 const hexText = (bytes: Uint8Array) => [...bytes].map((b) => b.toString(16).padStart(2, '0')).join(' ');
 
-/** The digits of packed decimal bytes; a nibble above 9 is a blank. */
-function bcdText(bytes: Uint8Array): string {
-  return [...bytes].map((b) => [b >> 4, b & 15].map((n) => (n > 9 ? ' ' : n)).join('')).join('');
+/** The digits of packed decimal bytes, two a byte or, unpacked, one; a nibble above 9 is a blank. */
+function bcdText(bytes: Uint8Array, unpacked = false): string {
+  return [...bytes]
+    .map((b) => (unpacked ? [b & 15] : [b >> 4, b & 15]).map((n) => (n > 9 ? ' ' : n)).join(''))
+    .join('');
 }
 
 function binary(bytes: Uint8Array, { signed, littleEnd }: { signed: boolean; littleEnd: boolean }): number {

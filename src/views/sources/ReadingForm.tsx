@@ -238,17 +238,27 @@ function Extras({ reading, onSet }: { reading: ReadingDef; onSet: (part: object)
       </select>
     </label>
   );
-  const tick = (label: string, part: 'signed' | 'littleEnd' | 'reversed', on: boolean) => (
+  const tick = (label: string, part: 'signed' | 'littleEnd' | 'reversed' | 'unpacked', on: boolean) => (
     <label>
       <input
         type="checkbox"
         checked={on}
-        onChange={(e) => onSet({ [part]: e.target.checked || (part === 'reversed' ? undefined : false) })}
+        onChange={(e) =>
+          onSet({
+            [part]: e.target.checked || (part === 'reversed' || part === 'unpacked' ? undefined : false),
+          })
+        }
       />{' '}
       {label}
     </label>
   );
-  const reversed = tick('last digit first', 'reversed', reading.reversed === true);
+  const reversed = (
+    <>
+      {(reading.kind === 'bcd' || (reading.kind === 'clock' && reading.written === 'bcd')) &&
+        tick('one digit a byte', 'unpacked', reading.unpacked === true)}
+      {tick('last digit first', 'reversed', reading.reversed === true)}
+    </>
+  );
   const blank = choose('Blank is', reading.blank, BLANKS, (to) => onSet({ blank: to }));
   switch (reading.kind) {
     case 'flag':
