@@ -69,8 +69,11 @@ function delimited(bytes: Uint8Array, start: readonly number[], end: readonly nu
   const framing: Framing = { kind: 'delimited', start: [...start], end: [...end], maxLength: length };
   const found: FramingFound[] = [{ framing, explains: total(regular) / bytes.length, frames: regular, told }];
   const any = frames.filter((f) => f.length >= least);
-  // Frames of one length prove themselves; of many only those that follow one another almost without a break.
-  if (any.length > regular.length && total(any) > 0.9 * bytes.length)
+  // Frames of one length prove themselves; of many only those of text that follow one another almost without a break: among
+  // numbers any two bytes come by chance.
+  const isText = (f: Uint8Array) =>
+    f.subarray(start.length, -end.length).every((b) => b >= 0x20 && b !== 0x7f);
+  if (any.length > regular.length && total(any) > 0.9 * bytes.length && any.every(isText))
     found.push({
       framing: { ...framing, maxLength: room(any) },
       explains: total(any) / bytes.length - MANY_LENGTHS,
@@ -115,6 +118,7 @@ const oneLength = (frames: readonly Uint8Array[]) => new Set(frames.map((f) => f
 
 /** Characters that clocks and scores are written with: they stand still for a while and begin no frame. */
 const isDigitLike = (b: number) => (b >= 0x30 && b <= 0x3a) || b === 0x20 || b === 0x2e;
+const isLineEnd = (b: number) => b === 0x0a || b === 0x0d;
 /** Two digits packed into a byte. */
 const isPacked = (b: number) => b >> 4 <= 9 && (b & 15) <= 9;
 
@@ -127,7 +131,8 @@ function fixed(bytes: Uint8Array): FramingFound[] {
   const found: FramingFound[] = [];
   for (const [byte, at] of places) {
     const length = mode(at.slice(1).map((p, i) => p - at[i]!));
-    if (at.length < FEWEST || length < 4 || length > LONGEST || isDigitLike(byte)) continue;
+    if (at.length < FEWEST || length < 4 || length > LONGEST || isDigitLike(byte) || isLineEnd(byte))
+      continue;
     const framing: Framing = { kind: 'fixed', start: [byte], length };
     const frames = new FrameDecoder({
       schema: 1,
@@ -149,9 +154,13 @@ function fixed(bytes: Uint8Array): FramingFound[] {
     if (lineEnds.size > 1 && frames.every(isTextOrEnd)) continue;
     // A frame that ends as lines and blocks of text do is cut at the right place.
     const ends = [0x0a, 0x0d, 0x03, 0x04].includes(frames[0]?.at(-1) ?? -1) ? 0.05 : 0;
+    // A byte that stands nowhere else in its frame was made to be found; most so where it is no small number.
+    const alone = frames.filter((f) => f.indexOf(byte, 1) < 0).length / frames.length;
+    const isLetter = byte >= 0x20 && byte < 0x7f;
+    const made = isLetter ? 0 : 0.1 * alone + (byte >= 0x80 ? 0.04 : 0);
     found.push({
       framing,
-      explains: (frames.length * length) / bytes.length + ends,
+      explains: (frames.length * length) / bytes.length + ends + made,
       frames,
       told: `${hex([byte])} comes back after every ${length} bytes`,
     });
