@@ -61,11 +61,12 @@ export function ReadingsList({ snapshot, carried, onCarry, onAccept }: Props) {
     <aside className={shell['side']} aria-label="Readings">
       {search.box}
       <div ref={area} className={css['readings']}>
-        <ul style={{ height: virtual.getTotalSize() }}>
+        <div role="list" className={css['rows']} style={{ height: virtual.getTotalSize() }}>
           {virtual.getVirtualItems().map((item) => {
             const row = rows[item.index]!;
             return (
-              <li
+              <div
+                role="listitem"
                 key={item.key}
                 ref={virtual.measureElement}
                 data-index={item.index}
@@ -81,10 +82,10 @@ export function ReadingsList({ snapshot, carried, onCarry, onAccept }: Props) {
                 ) : (
                   <Reading row={row} label={label} carried={carried} onCarry={onCarry} />
                 )}
-              </li>
+              </div>
             );
           })}
-        </ul>
+        </div>
       </div>
       {rows.length === 0 && (
         <p className={shell['dim']}>
