@@ -1,9 +1,10 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer as createHttp } from 'node:http';
-import { connect, createServer, type AddressInfo, type Socket } from 'node:net';
+import { connect, type AddressInfo } from 'node:net';
 import { join } from 'node:path';
 import { gzipSync, zipSync } from 'fflate';
 import { WebSocket } from 'ws';
+import { Flood } from '../tests/support/flood.ts';
 import { sleep, World } from '../tests/support/world.ts';
 import type { Figure } from './stats.ts';
 
@@ -99,34 +100,8 @@ export async function nasty(): Promise<Figure[]> {
     });
   const turns = (how: string, inner: string) =>
     'abcdefg'.split('').reduceRight((at, v) => `[1,2,3,4,5,6,7,8,9,0].${how}(${v}, ${at})`, inner);
-  const device = createServer();
-  const lines = new Set<Socket>();
-  device.on('connection', (s) => (lines.add(s), s.on('error', () => {})));
-  await new Promise<void>((done) => device.listen(0, '127.0.0.1', done));
-  const framed = source('line', {
-    kind: 'tcp',
-    host: '127.0.0.1',
-    port: (device.address() as AddressInfo).port,
-  });
-  const map = {
-    schema: 1,
-    key: 'line',
-    name: 'line',
-    framing: { kind: 'delimited', start: [2], end: [3], maxLength: 4096 },
-    check: { kind: 'none' },
-    readings: [{ name: 'shots', kind: 'integer', offset: 1, length: 2 }],
-  };
-  const patch = {
-    schema: 1,
-    key: 'line',
-    source: 'line',
-    links: [{ reading: 'shots', field: 'home.shots' }],
-  };
-  Object.assign(framed.bundle, { map, patch });
-  Object.assign(framed.bundle.source, { frameMap: 'line' });
-  await world.act(framed);
-  while (lines.size === 0) await sleep(20);
-  const [line] = lines;
+  const flood = new Flood();
+  await flood.join(world, 4096);
   const half = await served((_, r) => {
     r.writeHead(200, { 'content-encoding': 'gzip' }).write(
       gzipSync(bytes('x'.repeat(90_000))).subarray(0, 40),
@@ -147,19 +122,11 @@ export async function nasty(): Promise<Figure[]> {
     [
       '2 MB of start bytes',
       async () => {
-        line!.write(new Uint8Array(2_000_000).fill(2));
+        flood.say(new Uint8Array(2_000_000).fill(2));
         await sleep(800);
       },
     ],
-    [
-      '10,000 frames a second',
-      async () => {
-        for (let i = 0; i < 50; i++) {
-          for (let k = 0; k < 200; k++) line!.write(`\x02${10 + (k % 80)}\x03`);
-          await sleep(20);
-        }
-      },
-    ],
+    ['10,000 frames a second', () => flood.pour(1000)],
     [
       'a body nested 100,000 deep',
       () =>
@@ -204,8 +171,7 @@ export async function nasty(): Promise<Figure[]> {
     });
     figures.push({ name: `  memory after, ${Math.round(before)} MB before`, value: after, unit: 'MB' });
   }
-  line!.destroy();
-  device.close();
+  flood.close();
   half.server.close();
   await world.stop();
   return figures;

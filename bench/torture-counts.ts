@@ -7,6 +7,11 @@ export interface Counts {
   acknowledged: number;
   /** How often the database was away. */
   away: number;
+  /** How often the database's disk was full, and how often the database died of that and was started again. */
+  full: number;
+  revived: number;
+  /** Frames of a flooding line. */
+  flooded: number;
   thrown: number;
   /** Answers that were failures of its own. */
   broken: string[];

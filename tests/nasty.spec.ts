@@ -1,5 +1,6 @@
-import { connect, createServer, type Socket } from 'node:net';
+import { connect, type Socket } from 'node:net';
 import { expect, test } from '@playwright/test';
+import { Flood, frameOf } from './support/flood.ts';
 import { World } from './support/world.ts';
 
 let world: World;
@@ -129,54 +130,23 @@ test('a formula that costs too much says so, does not hold up a start, and can b
 });
 
 test('a line that floods leaves the pages their answers, and its newest state stands', async () => {
-  const sockets = new Set<Socket>();
-  const device = createServer((socket) => {
-    sockets.add(socket);
-    socket.on('error', () => {});
-  });
-  await new Promise<void>((done) => device.listen(0, '127.0.0.1', done));
-  const { port } = device.address() as { port: number };
-  const bundle = {
-    schema: 1,
-    source: {
-      schema: 1,
-      key: 'flood',
-      name: 'Flood',
-      transport: { kind: 'tcp', host: '127.0.0.1', port },
-      frameMap: 'flood',
-      limits: { late: 1000, lost: 2000 },
-    },
-    map: {
-      schema: 1,
-      key: 'flood',
-      name: 'Flood',
-      framing: { kind: 'delimited', start: [2], end: [3], maxLength: 16 },
-      check: { kind: 'none' },
-      readings: [{ name: 'shots', kind: 'integer', offset: 1, length: 2 }],
-    },
-    document: null,
-    patch: { schema: 1, key: 'flood', source: 'flood', links: [{ reading: 'shots', field: 'home.shots' }] },
-  };
-  expect(await world.act({ kind: 'source', bundle })).toMatchObject({ ok: true });
-  await expect.poll(() => sockets.size).toBe(1);
-  const [socket] = sockets;
-  const frame = (n: number) => `\x02${String(n).padStart(2, '0')}\x03`;
-  let sent = 0;
-  const flood = setInterval(() => {
-    // Each frame by itself, as a device would say it, then a burst of starts without an end.
-    for (let i = 0; i < 200; i++) socket!.write(frame(sent++ % 90));
-    socket!.write('\x02'.repeat(20_000));
-  }, 20);
+  const flood = new Flood();
+  await flood.join(world);
+  let over = false;
+  // Each frame by itself, as a device would say it, then a burst of starts without an end.
+  const pouring = (async () => {
+    while (!over) await flood.pour(100, '\x02'.repeat(20_000));
+  })();
   for (let i = 0; i < 20; i++) {
     await stands();
     expect(await world.act({ kind: 'pin', field: 'away.score', text: String(i) })).toMatchObject({
       ok: true,
     });
   }
-  clearInterval(flood);
+  over = true;
+  await pouring;
   // The first one is still taken with the starts before it: nothing in it says that it is not.
-  for (let i = 0; i < 2; i++) socket!.write(frame(97));
+  for (let i = 0; i < 2; i++) flood.say(frameOf(97));
   await expect.poll(async () => (await world.field('home.shots')).value).toBe(97);
-  socket!.destroy();
-  device.close();
+  flood.close();
 });

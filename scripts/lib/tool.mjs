@@ -1,3 +1,4 @@
+import { spawnSync } from 'node:child_process';
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -23,15 +24,30 @@ export async function loadTool(files, outdir = 'dist/tools') {
   return import(pathToFileURL(join(home, outdir, name)).href);
 }
 
-/** Does some work with a database of its own, which is ended and taken away after it. */
-export async function withDatabase(port, work) {
+/**
+ * Does some work with a database of its own, which is ended and taken away after it. `megabytes`: on a disk of its own of
+ * that size, where one can be made.
+ */
+export async function withDatabase(port, work, megabytes = 0) {
   const data = mkdtempSync(join(tmpdir(), 'foothill-tool-'));
-  const { child, password } = await startDatabase({ data, port });
+  const own =
+    megabytes > 0 &&
+    spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${megabytes}m`, 'tmpfs', data], { stdio: 'ignore' })
+      .status === 0;
+  let { child, password } = await startDatabase({ data, port });
   process.env.FOOTHILL_TEST_DB = JSON.stringify({ port, password });
   try {
-    return await work({ port, password, pid: child.pid });
+    return await work({
+      port,
+      password,
+      pid: () => child.pid,
+      disk: own ? data : null,
+      alive: () => child.exitCode === null && child.signalCode === null,
+      revive: async () => ({ child } = await startDatabase({ data, port })),
+    });
   } finally {
     await endProcess(child.pid);
+    if (own) spawnSync('umount', [data], { stdio: 'ignore' });
     rmSync(data, { recursive: true, force: true });
   }
 }
