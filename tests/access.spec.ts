@@ -13,9 +13,6 @@ const SIZES = [
   { width: 640, height: 400 },
 ];
 
-// Each looks at a page whole, several times over.
-test.setTimeout(180_000);
-
 let world: World;
 test.beforeAll(async () => {
   world = await World.start();

@@ -94,7 +94,7 @@ test('whatever is acknowledged is there after a kill at any of twenty moments, a
 
 for (const how of ['falls silent', 'is killed'] as const) {
   test(`a database that ${how} for ten seconds stops actions, not the picture, and leaves nothing half done`, async () => {
-    test.setTimeout(90_000);
+    test.setTimeout(240_000);
     const data = mkdtempSync(join(tmpdir(), 'foothill-db-'));
     const port = await freePort();
     let { child, password } = await startDatabase({ data, port });

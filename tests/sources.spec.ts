@@ -37,7 +37,6 @@ test('an unknown controller is connected by listening, stands by, takes over whe
 }) => {
   const air = await browser.newPage();
   await air.goto(`${world.url}/air/broadcast`);
-  test.setTimeout(120_000);
   await connect(page, 'Arena console', world.simPort + 3);
   await expect(page.getByText('Bytes come in.')).toBeVisible();
   for (let i = 0; i < 4; i++) await world.score({ kind: 'shot-clock', ms: 20_000 - i * 1000 });

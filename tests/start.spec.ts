@@ -15,7 +15,7 @@ import { expect, test } from '@playwright/test';
 import { home } from '../scripts/lib/settings.mjs';
 import { freeRun, sleep } from './support/world.ts';
 
-test.setTimeout(120_000);
+test.setTimeout(240_000);
 const data = mkdtempSync(join(tmpdir(), 'foothill-start-'));
 let env: Record<string, string>;
 test.beforeAll(async () => {
