@@ -153,7 +153,7 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   await expect(page.getByText('does not belong here')).toBeVisible();
   await formula.fill('home.score - away.score');
   await page.getByLabel('Format').selectOption('+3, −3');
-  await button(page, 'Make it').click();
+  await button(page, 'Create').click();
   await expect(lastAction(page)).toHaveText('Saved Goal margin');
   await world.score({ kind: 'goal', side: 'home' });
   await expect(page.getByRole('status', { name: 'Result' })).toHaveText('+1');
@@ -167,7 +167,7 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   await button(page, 'Sort').click();
   await page.getByLabel('Sort 1', { exact: true }).selectOption('shots');
   await page.getByLabel('Ties').selectOption('ties share, the next is skipped: 1, 1, 3');
-  await button(page, 'Make it').click();
+  await button(page, 'Create').click();
   await expect(lastAction(page)).toHaveText('Saved Most shots');
   for (let i = 0; i < 6; i++) await world.score({ kind: 'shot', side: i % 2 ? 'home' : 'away' });
   const ranks = async () => {

@@ -67,7 +67,7 @@ test('a game is recorded, played again to the same board under a plain sign, cut
   await page.goto(`${world.url}/tapes`);
   await page.locator('[data-tape="Warm-up"]').click();
   await page.getByLabel('Part from').fill('0:01');
-  await button(page, 'Keep it as a tape').click();
+  await button(page, 'Save as a new tape').click();
   await expect(lastAction(page)).toHaveText('Cut the tape Warm-up');
   const cut = page.locator('[data-tape^="Warm-up, 0:01 to"]');
   await expect(cut).toHaveCount(1);

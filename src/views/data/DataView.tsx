@@ -237,7 +237,7 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
         />
         <code>{draft.key}</code>
         <Button main={dirty} disabled={!dirty} onClick={() => void save()}>
-          {isNew ? 'Make it' : own ? 'Save' : 'Save as our own'}
+          {isNew ? 'Create' : own ? 'Save' : 'Save as our own'}
         </Button>
         {!isNew && (
           <Button disabled={!dirty} onClick={() => setDraft(base)}>

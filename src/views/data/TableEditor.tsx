@@ -97,7 +97,7 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
   return (
     <>
       <section className={shell['panel']} aria-label="Steps">
-        <Step name="Rows of">
+        <Step name="Rows from">
           {table.from.map((key, i) => (
             <span key={i} className={css['chip']}>
               {pickTable(key, `Table ${i + 1}`, (next) => set({ from: replace(table.from, i, next) }))}
@@ -106,10 +106,10 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
             </span>
           ))}
           <Button onClick={() => set({ from: [...table.from, others[0]?.key ?? ''] })}>
-            <Plus size={14} /> and of
+            <Plus size={14} /> another table
           </Button>
         </Step>
-        <Step name="With columns of">
+        <Step name="Joined with">
           {table.join.map((j, i) => (
             <span key={i} className={css['chip']}>
               {pickTable(j.table, `Joined table ${i + 1}`, (next) =>
@@ -174,7 +174,7 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
           </Button>
         </Step>
         {tried && (table.compute.length > 0 || table.where !== null) && (
-          <Step name="Tried on">
+          <Step name="Example row">
             <RowChooser
               rows={keys.map((key) => [key, maker?.row(key)?.row ?? {}] as const)}
               chosen={chosen}
@@ -183,7 +183,7 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
             />
           </Step>
         )}
-        <Step name="Only where">
+        <Step name="Filter">
           {table.where === null ? (
             <Button onClick={() => set({ where: 'true' })}>
               <Plus size={14} /> Condition
@@ -201,11 +201,11 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
                   {tried.holds ? 'kept' : 'left out'}
                 </output>
               )}
-              {out('Remove the condition', () => set({ where: null }))}
+              {out('Remove the filter', () => set({ where: null }))}
             </span>
           )}
         </Step>
-        <Step name="Totals by">
+        <Step name="Group by">
           {table.group ? (
             <>
               {table.group.by.map((by, i) => (

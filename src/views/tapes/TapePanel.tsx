@@ -330,7 +330,7 @@ function Cut({ desk, tape, part, onPart }: CutProps) {
           part && void cut([part], `${tape.name}, ${clockText(part.from)} to ${clockText(part.to)}`)
         }
       >
-        Keep it as a tape
+        Save as a new tape
       </Button>
       <Button
         disabled={!part || busy || (part.from === 0 && part.to >= tape.length)}
@@ -345,11 +345,13 @@ function Cut({ desk, tape, part, onPart }: CutProps) {
           )
         }
       >
-        Leave it out
+        Cut it out
       </Button>
       {part && <Button onClick={() => onPart(null)}>Forget it</Button>}
       <span className={shell['dim']}>
-        {busy ? 'Cutting…' : 'Draw a part above, or type it. A cut is a new tape; this one stays.'}
+        {busy
+          ? 'Cutting…'
+          : 'Draw a part above, or type it. Cutting makes a new tape; this one stays as it is.'}
       </span>
     </div>
   );

@@ -2,7 +2,7 @@ import type { Format } from '../../core/value/format.ts';
 import css from './ValueEditor.module.css';
 
 const FORMATS: [string, string, Format | undefined][] = [
-  ['', 'as it is', undefined],
+  ['', 'no format', undefined],
   ['ordinal', '1st, 2nd', 'ordinal'],
   ['signed', '+3, −3', 'signed'],
   ['percent', '46%', 'percent'],

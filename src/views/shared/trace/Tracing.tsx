@@ -23,7 +23,7 @@ export function Tracing({ trail, trace }: { trail: Trail; trace: Trace | null })
         </Button>
       </header>
       <TraceSteps trace={trace} onTrace={trail.go}>
-        {trace?.origin && <Step name="Said by">{trace.origin}</Step>}
+        {trace?.origin && <Step name="From">{trace.origin}</Step>}
       </TraceSteps>
     </section>
   );
