@@ -56,6 +56,7 @@ await shot('/sources', 'documents', (page) => page.click('[data-source="statisti
 await shot('/sources', 'pad', (page) => page.click('[data-source="pad"]'));
 await shot('/patch', 'patch');
 await shot('/game', 'game');
+await shot('/game', 'sport', (page) => page.getByRole('button', { name: 'Edit the sport…' }).click());
 await shot('/sources', 'frame-map', async (page) => {
   await page.getByRole('button', { name: 'Add a source' }).click();
   await page.getByLabel('Name').fill('Unknown console');
