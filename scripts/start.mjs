@@ -48,9 +48,12 @@ async function keep(name, start) {
     if (stopping) return;
     try {
       const next = await start(began(name));
-      next.once('exit', again);
       // Waits are for what ends while it starts; one that worked for a while is back at once.
-      setTimeout(() => (tries = 0), 2000).unref();
+      const worked = setTimeout(() => (tries = 0), 2000).unref();
+      next.once('exit', () => {
+        clearTimeout(worked);
+        void again();
+      });
     } catch (error) {
       say(`the ${name} could not start: ${error.message}`);
       void again();
