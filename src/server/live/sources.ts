@@ -418,6 +418,7 @@ export class Sources {
 /** True when two bundles listen to the same line and read it in the same way. */
 function sameInput(a: SourceBundle, b: SourceBundle): boolean {
   const part = ({ source, map, document }: SourceBundle) =>
-    JSON.stringify([source.transport, source.enabled, map, document]);
+    // What silence is judged by says whether a silent connection is ended, so the line is opened anew for it.
+    JSON.stringify([source.transport, source.enabled, source.limits.by ?? 'time', map, document]);
   return part(a) === part(b);
 }
