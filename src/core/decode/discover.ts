@@ -3,6 +3,7 @@ import { CRC16_DEFAULT, type Crc16 } from './check.ts';
 import { checkHolds, FrameDecoder } from './decoder.ts';
 import type { FrameMap } from './frame-map.ts';
 import { byteText } from './parts.ts';
+import { hexText } from './reading.ts';
 
 type Framing = FrameMap['framing'];
 type Check = FrameMap['check'];
@@ -44,7 +45,8 @@ function startsWith(bytes: Uint8Array, at: number, what: readonly number[]): boo
   return what.every((b, i) => bytes[at + i] === b);
 }
 
-const hex = (bytes: readonly number[]) => bytes.map((b) => b.toString(16).padStart(2, '0')).join(' ');
+/** A character of text, in ASCII or a code page that goes on from it. */
+const isSign = (b: number) => b >= 0x20 && b !== 0x7f;
 const total = (frames: readonly Uint8Array[]) => frames.reduce((sum, f) => sum + f.length, 0);
 
 /** How much less a way explains that leaves more open: frames of many lengths, and lines without a start. */
@@ -62,7 +64,7 @@ function delimited(bytes: Uint8Array, start: readonly number[], end: readonly nu
     from = -1;
   }
   const least = start.length + end.length + 2;
-  const told = `begins with ${hex(start)} and ends with ${hex(end)}`;
+  const told = `begins with ${hexText(start)} and ends with ${hexText(end)}`;
   const length = mode(frames.map((f) => f.length));
   if (length < least) return [];
   const regular = frames.filter((f) => f.length === length);
@@ -71,8 +73,7 @@ function delimited(bytes: Uint8Array, start: readonly number[], end: readonly nu
   const any = frames.filter((f) => f.length >= least);
   // Frames of one length prove themselves; of many only those of text that follow one another almost without a break: among
   // numbers any two bytes come by chance.
-  const isText = (f: Uint8Array) =>
-    f.subarray(start.length, -end.length).every((b) => b >= 0x20 && b !== 0x7f);
+  const isText = (f: Uint8Array) => f.subarray(start.length, -end.length).every(isSign);
   if (any.length > regular.length && total(any) > 0.9 * bytes.length && any.every(isText))
     found.push({
       framing: { ...framing, maxLength: room(any) },
@@ -99,8 +100,7 @@ function lines(bytes: Uint8Array, end: readonly number[]): FramingFound[] {
     from = at + end.length;
     at = from - 1;
   }
-  const isText = (f: Uint8Array) =>
-    f.subarray(0, -end.length).every((b) => (b >= 0x20 && b !== 0x7f) || b === 0x09);
+  const isText = (f: Uint8Array) => f.subarray(0, -end.length).every((b) => isSign(b) || b === 0x09);
   if (frames.length < FEWEST || !frames.every(isText)) return [];
   const length = frames[0]!.length;
   const lengths = oneLength(frames) ? { minLength: length, maxLength: length } : { maxLength: room(frames) };
@@ -109,7 +109,7 @@ function lines(bytes: Uint8Array, end: readonly number[]): FramingFound[] {
       framing: { kind: 'delimited', start: [], end: [...end], ...lengths },
       explains: total(frames) / bytes.length - NO_START - (oneLength(frames) ? 0 : MANY_LENGTHS),
       frames,
-      told: `lines of text that end with ${hex(end)}`,
+      told: `lines of text that end with ${hexText(end)}`,
     },
   ];
 }
@@ -162,7 +162,7 @@ function fixed(bytes: Uint8Array): FramingFound[] {
       framing,
       explains: (frames.length * length) / bytes.length + ends + made,
       frames,
-      told: `${hex([byte])} comes back after every ${length} bytes`,
+      told: `${hexText([byte])} comes back after every ${length} bytes`,
     });
   }
   return found.sort((a, b) => b.explains - a.explains).slice(0, 3);
@@ -184,20 +184,21 @@ export function findFields(frames: readonly Uint8Array[]): FrameMap['fields'] | 
     const n = Math.min(...counts);
     if (n > (best?.n ?? 0)) best = { byte, n };
   }
-  if (few.length === 0) return null;
-  const separator = best ? [best.byte] : null;
+  if (!best || few.length === 0) return null;
+  const { byte } = best;
   // A name is letters; the colon of a clock has digits before it.
   const named = (assign: number) => {
     const sign = `\\x${assign.toString(16)}`;
     const part = new RegExp(`^[^\\w]*[A-Za-z][\\w ]{0,30}${sign}`);
-    return few.every((f) => {
-      const body = byteText(f).trim();
-      return (best ? body.split(String.fromCharCode(best.byte)) : [body]).some((p) => part.test(p));
-    });
+    return few.every((f) =>
+      byteText(f)
+        .trim()
+        .split(String.fromCharCode(byte))
+        .some((p) => part.test(p)),
+    );
   };
   const assign = ASSIGNS.find(named);
-  if (!separator) return null;
-  return { separator, ...(assign === undefined ? {} : { assign: [assign] }) };
+  return { separator: [byte], ...(assign === undefined ? {} : { assign: [assign] }) };
 }
 
 function mode(numbers: readonly number[]): number {

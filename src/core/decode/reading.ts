@@ -101,7 +101,9 @@ function clockBytes(bytes: Uint8Array, def: ReadingDef): string {
   return `${hours * 60 + minutes}:${String(seconds).padStart(2, '0')}${tenth}`;
 }
 
-const hexText = (bytes: Uint8Array) => [...bytes].map((b) => b.toString(16).padStart(2, '0')).join(' ');
+/** Bytes as hexadecimal pairs, `02 0a`. */
+export const hexText = (bytes: Iterable<number>) =>
+  [...bytes].map((b) => b.toString(16).padStart(2, '0')).join(' ');
 
 /** The digits of packed decimal bytes, two a byte or, unpacked, one; a nibble above 9 is a blank. */
 function bcdText(bytes: Uint8Array, unpacked = false): string {

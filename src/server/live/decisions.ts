@@ -101,19 +101,19 @@ function decideSource(now: Situation, request: SourceRequest | RemoveSourceReque
 function decideMedia({ library }: Situation, { path, entry }: MediaRequest): Decision {
   const was = library.index.find(path) ?? null;
   if (!entry && !was) throw new Refusal(`The library has no "${path}"; it may have been deleted.`);
-  const { value } = mediaChange({ path, entry: entry ?? null });
-  return { change: { media: [value] }, undo: { media: [{ path, entry: was }] } };
+  const change = mediaChange({ path, entry: entry ?? null });
+  return { change: { media: [change] }, undo: { media: [{ path, entry: was }] } };
 }
 
-function mediaChange(input: unknown): { value: MediaChange } {
+function mediaChange(input: unknown): MediaChange {
   const parsed = parseMediaChange(input);
   if (!parsed.ok) throw new Refusal(`This cannot be kept: ${parsed.problems.join('; ')}.`);
-  return parsed;
+  return parsed.value;
 }
 
 /** Moves or takes away several entries at once: all or none, and nothing that stands in the way is overwritten. */
 function decideArrange({ library }: Situation, { changes }: ArrangeMediaRequest): Decision {
-  const media = changes.map((change) => mediaChange(change).value);
+  const media = changes.map(mediaChange);
   const puts = media.filter((m) => m.entry !== null);
   // What is taken away makes room for what is put.
   const gone = media.filter((m) => m.entry === null);

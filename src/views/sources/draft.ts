@@ -1,5 +1,6 @@
 import { clockForm } from '../../core/decode/discover.ts';
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
+import { hexText } from '../../core/decode/reading.ts';
 import type { PatchLink } from '../../core/patch/patch.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import { suggestRunning } from '../../core/patch/suggest.ts';
@@ -216,8 +217,7 @@ export function readHex(text: string): number[] | null {
   return /^([0-9a-f]{2}\s*)+$/i.test(t) ? t.match(/[0-9a-f]{2}/gi)!.map((h) => parseInt(h, 16)) : null;
 }
 
-export const writeHex = (bytes: readonly number[]) =>
-  bytes.map((b) => b.toString(16).padStart(2, '0')).join(' ');
+export const writeHex: (bytes: readonly number[]) => string = hexText;
 
 /** The sources in use besides this one that feed a field, first to last. */
 export function othersFeeding(
