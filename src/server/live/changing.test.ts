@@ -43,6 +43,33 @@ describe('Engine, what is changed while it runs', () => {
       .toMatchObject({ quality: 'ok', value: { running: true } });
   });
 
+  it('opens the line anew where silence is judged by something else, for a silent one is ended or let stand by it', async () => {
+    const { engine, frame, act } = await setUp();
+    frame();
+    await expect.poll(() => engine.board.state('home.score')?.quality).toBe('ok');
+    const source = () => engine.incoming.get('controller');
+    const save = (limits: object) => {
+      const bundle = structuredClone(engine.incoming.bundle('controller')!);
+      return act({ kind: 'source', bundle: { ...bundle, source: { ...bundle.source, limits } } });
+    };
+    const { limits } = engine.incoming.bundle('controller')!.source;
+    const first = source();
+    // Other times are other judgements of the same line; so is what stands for nothing said.
+    await save({ ...limits, late: limits.late + 50, by: 'time' });
+    expect(source()).toBe(first);
+    await save({ ...limits, by: 'none' });
+    expect(source()).not.toBe(first);
+    // Said once, it stands however long nothing comes.
+    const spoken = () => {
+      if (!engine.sourceStates()[0]!.counts.good) frame();
+      return engine.sourceStates()[0]!.counts.good;
+    };
+    await expect.poll(spoken).toBeGreaterThan(0);
+    const heard = Date.now();
+    await expect.poll(() => Date.now() - heard, { timeout: 10_000 }).toBeGreaterThan(limits.lost + 100);
+    expect(engine.sourceStates()[0]?.health).toBe('live');
+  }, 20_000);
+
   it('is worked by hand where no device speaks, clocks together, to their end, and saves it with the action', async () => {
     const { engine, store, frame, act } = await setUp({ source: [pad] });
     frame((s) => Object.assign(s, { clock: 2000, running: true, shot: 9000 }));
