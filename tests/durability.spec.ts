@@ -21,7 +21,8 @@ function snapshot<T>(world: World, stream: string): Promise<T> {
 }
 
 test('whatever is acknowledged is there after a kill at any of twenty moments, and on air as it was', async () => {
-  test.setTimeout(240_000);
+  // Twenty kills and starts, each with a whole engine.
+  test.setTimeout(600_000);
   const world = await World.start();
   await world.command({ kind: 'autopilot', on: true, speed: 20 });
   // One writer for each thing, so that the newest acknowledged and the one under way are known for each.

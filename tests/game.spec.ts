@@ -231,7 +231,7 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   // The sponsor in rotation goes on by itself.
   const first = (await world.field('pick.sponsor')).value;
   expect(first).toBe('001');
-  await expect.poll(async () => (await world.field('pick.sponsor')).value, { timeout: 12_000 }).toBe('002');
+  await expect.poll(async () => (await world.field('pick.sponsor')).value, { timeout: 60_000 }).toBe('002');
 });
 
 test('a missing headshot is known before air, brought in, shown by its key, and replaced in place', async ({

@@ -183,7 +183,7 @@ test('the controller dies in the middle of play: one key runs its clock by hand,
   await world.score({ kind: 'stop' });
   await world.command({ kind: 'fault', fault: 'freeze', on: false });
   await expect
-    .poll(async () => (await world.field('home.score')).origin, { timeout: 15_000 })
+    .poll(async () => (await world.field('home.score')).origin, { timeout: 60_000 })
     .toBe('controller');
   const refused = await world.act({ kind: 'hand', source: 'pad', field: 'home.score', do: 'add', text: '1' });
   expect(refused.reason).toBe(

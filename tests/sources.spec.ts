@@ -77,7 +77,7 @@ test('an unknown controller is connected by listening, stands by, takes over whe
   expect(await world.field('home.score')).toMatchObject({ value: 3, quality: 'ok' });
   await world.command({ kind: 'fault', fault: 'freeze', on: false });
   await expect
-    .poll(async () => (await world.field('home.score')).origin, { timeout: 15_000 })
+    .poll(async () => (await world.field('home.score')).origin, { timeout: 60_000 })
     .toBe('controller');
 
   // By hand, it waits until it is told.

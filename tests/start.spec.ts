@@ -96,9 +96,9 @@ test('the demo starts, ends on Ctrl-C with nothing left behind, survives kill -9
   expect(await (await fetch(url('/state/fields/home.score.txt'))).text()).toBe('9');
   const engine = Number(readFileSync(join(data, 'run/engine.pid'), 'utf8'));
   process.kill(engine, 'SIGKILL');
-  await expect.poll(run.output, { timeout: 15_000 }).toContain('starts again');
+  await expect.poll(run.output, { timeout: 60_000 }).toContain('starts again');
   await expect
-    .poll(async () => (await fetch(url('/healthz')).catch(() => null))?.status, { timeout: 15_000 })
+    .poll(async () => (await fetch(url('/healthz')).catch(() => null))?.status, { timeout: 60_000 })
     .toBe(200);
   run.child.kill('SIGTERM');
   await run.ended;

@@ -47,22 +47,22 @@ describe('Engine, what is changed while it runs', () => {
     const { engine, frame, act } = await setUp();
     frame();
     await expect.poll(() => engine.board.state('home.score')?.quality).toBe('ok');
-    const source = () => engine.incoming.get('controller');
+    const good = () => engine.sourceStates()[0]!.counts.good;
     const save = (limits: object) => {
       const bundle = structuredClone(engine.incoming.bundle('controller')!);
       return act({ kind: 'source', bundle: { ...bundle, source: { ...bundle.source, limits } } });
     };
     const { limits } = engine.incoming.bundle('controller')!.source;
-    const first = source();
+    expect(good()).toBeGreaterThan(0);
     // Other times are other judgements of the same line; so is what stands for nothing said.
     await save({ ...limits, late: limits.late + 50, by: 'time' });
-    expect(source()).toBe(first);
+    expect(good()).toBeGreaterThan(0);
     await save({ ...limits, by: 'none' });
-    expect(source()).not.toBe(first);
+    expect(good()).toBe(0);
     // Said once, it stands however long nothing comes.
     const spoken = () => {
-      if (!engine.sourceStates()[0]!.counts.good) frame();
-      return engine.sourceStates()[0]!.counts.good;
+      if (!good()) frame();
+      return good();
     };
     await expect.poll(spoken).toBeGreaterThan(0);
     const heard = Date.now();

@@ -1,4 +1,4 @@
-import { useMemo, useRef, useState, type DragEvent } from 'react';
+import { memo, useMemo, useRef, useState, type DragEvent } from 'react';
 import { useDragAndDrop } from 'react-aria-components';
 import { plainPath, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -62,7 +62,11 @@ function Library({ desk, state, snapshot }: Seen) {
   // A folder that was made and is empty yet is known to this browser only.
   const [made, setMade] = useRemembered('media.folders', '[]');
   const { media } = snapshot;
-  const usage = useMemo(() => usageOf(snapshot), [snapshot]);
+  const { templates, items, games, derived, tables } = snapshot;
+  const usage = useMemo(
+    () => usageOf({ templates, items, games, derived, tables }),
+    [templates, items, games, derived, tables],
+  );
   const empty = readFolders(made);
   const folders = [...new Set([...media.map((m) => folderOf(m.path)), ...empty])].sort();
   const shown = media.filter((m) => (folder === ALL || folderOf(m.path) === folder) && search.finds(m.path));
@@ -86,9 +90,6 @@ function Library({ desk, state, snapshot }: Seen) {
     if (changes.length === 0) makeFolder(to);
     setFolder(to);
   };
-  const { dragAndDropHooks: dragTiles } = useDragAndDrop({
-    getItems: (keys) => [...keys].map((key) => ({ [DRAGGED]: String(key), 'text/plain': String(key) })),
-  });
   const { dragAndDropHooks: dropOnFolders } = useDragAndDrop({
     acceptedDragTypes: [DRAGGED],
     getDropOperation: (dropped, types) =>
@@ -219,32 +220,7 @@ function Library({ desk, state, snapshot }: Seen) {
         onDragLeave={() => setOver(false)}
         onDrop={drop}
       >
-        <List
-          label="Pictures"
-          items={shown}
-          idOf={(m) => m.path}
-          nameOf={(m) => nameOf(m.path)}
-          chosen={selected}
-          onChoose={setSelected}
-          several
-          layout="grid"
-          className={css['tiles']}
-          itemClass={css['tile']}
-          drag={dragTiles}
-          dataOf={(m) => ({ 'data-media': m.path })}
-        >
-          {(m) => (
-            <>
-              <Shown entry={m} />
-              <b>{nameOf(m.path)}</b>
-              <span>
-                {usage.get(plainPath(m.path))?.length
-                  ? `used ${usage.get(plainPath(m.path))!.length}×`
-                  : 'not used'}
-              </span>
-            </>
-          )}
-        </List>
+        <Tiles shown={shown} usage={usage} selected={selected} onSelect={setSelected} />
         {shown.length === 0 && (
           <p className={shell['waiting']}>
             {media.length === 0
@@ -283,6 +259,52 @@ function Library({ desk, state, snapshot }: Seen) {
     </>
   );
 }
+
+interface TilesProps {
+  shown: MediaEntry[];
+  usage: ReturnType<typeof usageOf>;
+  selected: ReadonlySet<string>;
+  onSelect: (selected: ReadonlySet<string>) => void;
+}
+
+/** The pictures to choose from and to drag; drawn again only when they are others, for the view has news many times a second. */
+const Tiles = memo(
+  function Tiles({ shown, usage, selected, onSelect }: TilesProps) {
+    const { dragAndDropHooks } = useDragAndDrop({
+      getItems: (keys) => [...keys].map((key) => ({ [DRAGGED]: String(key), 'text/plain': String(key) })),
+    });
+    const used = (m: MediaEntry) => usage.get(plainPath(m.path))?.length;
+    return (
+      <List
+        label="Pictures"
+        items={shown}
+        idOf={(m) => m.path}
+        nameOf={(m) => nameOf(m.path)}
+        chosen={selected}
+        onChoose={onSelect}
+        several
+        layout="grid"
+        className={css['tiles']}
+        itemClass={css['tile']}
+        drag={dragAndDropHooks}
+        dataOf={(m) => ({ 'data-media': m.path })}
+      >
+        {(m) => (
+          <>
+            <Shown entry={m} />
+            <b>{nameOf(m.path)}</b>
+            <span>{used(m) ? `used ${used(m)}×` : 'not used'}</span>
+          </>
+        )}
+      </List>
+    );
+  },
+  (a, b) =>
+    a.usage === b.usage &&
+    a.selected === b.selected &&
+    a.shown.length === b.shown.length &&
+    a.shown.every((entry, i) => entry === b.shown[i]),
+);
 
 /** The folders that were made here; what is stored may be anything. */
 function readFolders(text: string): string[] {

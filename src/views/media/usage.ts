@@ -8,7 +8,9 @@ function textsIn(value: unknown, into: Set<string>): void {
 }
 
 /** Where the entries of the library are pointed to, by plain path: templates, items, the game, rows of keyed pictures. */
-export function usageOf(desk: DeskSnapshot): Map<string, string[]> {
+export function usageOf(
+  desk: Pick<DeskSnapshot, 'templates' | 'items' | 'games' | 'derived' | 'tables'>,
+): Map<string, string[]> {
   const uses = new Map<string, string[]>();
   const look = (name: string, what: unknown) => {
     const texts = new Set<string>();

@@ -1,5 +1,5 @@
 import { X } from 'lucide-react';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import type { DocReading, DocType } from '../../core/tree/doc-map.ts';
@@ -10,6 +10,7 @@ import type { SourceState } from '../../core/wire/wire.ts';
 import { later } from '../../ui/Later.tsx';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
+import { useStable } from '../../ui/stable.ts';
 import { ageText } from '../shared/time.ts';
 import type { DocumentLook, Looked } from './document.ts';
 import { keyOf, tableName, withDocument } from './draft.ts';
@@ -46,7 +47,9 @@ export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles,
   const [picked, setPicked] = useState<Extract<Pick, { kind: 'value' }> | null>(null);
   const map = bundle.document;
   useKeys({ f: () => void look?.fetchNow() });
-  const pick = (chosen: Pick) => {
+  const readings = map?.readings;
+  const named = useMemo(() => new Set(readings?.map((r) => r.place)), [readings]);
+  const pick = useStable((chosen: Pick) => {
     if (chosen.kind === 'value') return setPicked(chosen);
     const taken = bundles.flatMap((b) => b.document?.tables.map((t) => t.key) ?? []);
     const own = map?.tables.map((t) => t.key) ?? [];
@@ -54,7 +57,7 @@ export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles,
     const key = keyOf(name, [...taken, ...own]);
     const table = looked && proposeTable(looked.tree, chosen.place, key, name);
     if (table) onChange(withDocument(bundle, { tables: [...(map?.tables ?? []), table] }));
-  };
+  });
   const trouble = state?.trouble;
   const recent = trouble && (state.health !== 'live' || !state.connected || now - trouble.at < 10_000);
   return (
@@ -111,7 +114,7 @@ export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles,
         )}
       </div>
       {look?.problem && looked && <p className={css['refused']}>{look.problem}</p>}
-      {looked && <Tree root={looked.tree} named={new Set(map?.readings.map((r) => r.place))} onPick={pick} />}
+      {looked && <Tree root={looked.tree} named={named} onPick={pick} />}
       {picked && (
         <NewReading
           key={picked.place}
