@@ -12,7 +12,7 @@ module.exports = {
       'core-is-pure',
       '^src/core',
       '^(node_modules|node:|fs|net|http|path|os|crypto)',
-      'node_modules/(valibot|windows-1252|@bufbuild/(cel|cel-spec|protobuf))',
+      'node_modules/(class-validator|windows-1252|@bufbuild/(cel|cel-spec|protobuf))',
     ),
     layer('stage-imports-core', '^src/stage', '^src/', '^src/(stage|core)'),
     layer('stage-has-no-framework', '^src/stage', '^node_modules'),
@@ -23,16 +23,16 @@ module.exports = {
       from: { path: '^src/stage', pathNot: '\\.test\\.ts$' },
       to: {
         path: '^src/core',
-        pathNot: '^src/core/(board/values|clock/clock|tape/show-time|template/layers|text/fit)',
+        pathNot: '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit)',
         dependencyTypesNot: ['type-only'],
       },
     },
     {
       name: 'what-the-stage-loads-is-light',
       severity: 'error',
-      from: { path: '^src/core/(board/values|clock/clock|tape/show-time|template/layers|text/fit)\\.ts$' },
+      from: { path: '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit)\\.ts$' },
       to: {
-        pathNot: '^src/core/(board/values|clock/clock|tape/show-time|template/layers|text/fit)',
+        pathNot: '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit)',
         dependencyTypesNot: ['type-only'],
       },
     },

@@ -7,7 +7,7 @@ import { FrameDecoder } from '../src/core/decode/decoder.ts';
 import { parseFrameMap } from '../src/core/decode/frame-map.ts';
 import { Resolver } from '../src/core/resolve/resolver.ts';
 import type { FieldDef } from '../src/core/sport/profile.ts';
-import type { Layer, Layout } from '../src/core/template/layers.ts';
+import type { Layer, Layout } from '../src/core/layers/kinds.ts';
 import { encodeFrame } from '../src/sim/frame.ts';
 import { newGame } from '../src/sim/game.ts';
 import { median, quantile, type Figure } from './stats.ts';
@@ -75,10 +75,11 @@ function bound(others: number) {
   const resolver = new Resolver(board);
   const layer = (name: string, field: string): Layer => ({
     kind: 'text',
+    id: name,
     name,
-    box: { x: 0, y: 0, width: 1, height: 1 },
     text: { field },
-    style: { font: 'F', weight: 400, size: 1, colour: { fixed: '#fff' }, anchor: { x: 'left', y: 'top' } },
+    font: 'F',
+    size: 1,
   });
   const layout: Layout = {
     key: 'l',

@@ -7,7 +7,7 @@ import type { Row } from '../src/core/board/tables.ts';
 import { Derivations } from '../src/core/derive/derivations.ts';
 import { Resolver } from '../src/core/resolve/resolver.ts';
 import type { FieldDef } from '../src/core/sport/profile.ts';
-import type { Layer, Layout } from '../src/core/template/layers.ts';
+import type { Layer, Layout } from '../src/core/layers/kinds.ts';
 import { DocumentReader } from '../src/server/ingest/document/reader.ts';
 import { ToldTables } from '../src/server/live/tables.ts';
 import { median, quantile, type Figure } from './stats.ts';
@@ -29,10 +29,11 @@ function ours(size: number): (i: number, value: number) => void {
   const resolver = new Resolver(board);
   const layers = defs.map(({ key }): Layer => ({
     kind: 'text',
+    id: key,
     name: key,
-    box: { x: 0, y: 0, width: 1, height: 1 },
     text: { pieces: [{ fixed: 'score ' }, { field: key }] },
-    style: { font: 'F', weight: 400, size: 1, colour: { fixed: '#fff' }, anchor: { x: 'left', y: 'top' } },
+    font: 'F',
+    size: 1,
   }));
   const layout: Layout = { key: 'l', width: 1, height: 1, layers };
   resolver.mount('m', layout, {});

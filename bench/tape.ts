@@ -5,7 +5,7 @@ import { FrameDecoder } from '../src/core/decode/decoder.ts';
 import { parseFrameMap, type FrameMap } from '../src/core/decode/frame-map.ts';
 import { parseBundle } from '../src/core/source/bundle.ts';
 import { parseProfile } from '../src/core/sport/profile.ts';
-import { parsePatch } from '../src/core/patch/patch.ts';
+import { parsePatch } from '../src/core/patch/patch-doc.ts';
 import type { Tape, TapeEntry } from '../src/core/tape/tape.ts';
 import type { DocumentReader } from '../src/server/ingest/document/reader.ts';
 import { partsOf, readTape } from '../src/server/tape/lines.ts';

@@ -1,6 +1,5 @@
 import { expect, test, type Page, type WebSocketRoute } from '@playwright/test';
-import type { Layer, TextStyle } from '../src/core/template/layers.ts';
-import type { LayerProps } from '../src/core/resolve/resolver.ts';
+import type { Layer, LayerProps } from '../src/core/layers/kinds.ts';
 import type { AirItem, AirOp } from '../src/core/wire/wire.ts';
 import { World } from './support/world.ts';
 
@@ -14,21 +13,15 @@ test.afterAll(async () => {
 });
 test.use({ viewport: { width: 1920, height: 1080 } });
 
-const style = (more: Partial<TextStyle> = {}): TextStyle => ({
-  font: 'Barlow Condensed',
-  weight: 700,
-  size: 60,
-  colour: { fixed: '#fff' },
-  anchor: { x: 'left', y: 'middle' },
-  ...more,
-});
+const style = { font: 'Barlow Condensed', weight: 700, size: 60, anchorY: 'middle' } as const;
 const box = (x: number, y: number, width: number, height: number) => ({ x, y, width, height });
 const text = (name: string, more: object = {}): Layer => ({
+  id: name,
   kind: 'text',
   name,
-  box: box(0, 0, 200, 80),
-  text: { fixed: '' },
-  style: style(),
+  ...box(0, 0, 200, 80),
+  text: { field: 'x' },
+  ...style,
   ...more,
 });
 
@@ -141,9 +134,9 @@ test('texts shrink to their boxes, never grow, and share a scale where they shou
     item(
       [
         text('short', { fitWith: 'names' }),
-        text('long', { box: box(0, 80, 200, 80), fitWith: 'names' }),
-        text('low', { box: box(300, 0, 400, 30) }),
-        text('free', { box: box(300, 80, 400, 100) }),
+        text('long', { ...box(0, 80, 200, 80), fitWith: 'names' }),
+        text('low', box(300, 0, 400, 30)),
+        text('free', box(300, 80, 400, 100)),
       ],
       { short: { text: 'Ox' }, long: { text: long }, low: { text: 'Low' }, free: { text: 'Free' } },
     ),
@@ -169,7 +162,7 @@ test('texts shrink to their boxes, never grow, and share a scale where they shou
   await expect.poll(async () => (await rect('short')).height).toBeCloseTo(72, 0);
 });
 
-test('layers show by their values, one of a group by its name, and while a clock stands in a window', async ({
+test('layers show by their values, one of a group by what it stands for, and while a clock stands in a window', async ({
   page,
 }) => {
   const clock = (ms: number, running = false) => ({
@@ -183,50 +176,58 @@ test('layers show by their values, one of a group by its name, and while a clock
     text('shown', { shows: { field: 'x' } }),
     {
       kind: 'one-of',
+      id: 'pick',
       name: 'pick',
-      box: box(0, 0, 10, 10),
+      ...box(0, 0, 10, 10),
       which: { field: 'y' },
-      layers: [text('left'), text('right')],
+      layers: [text('left', { member: 'l' }), text('right')],
     },
     {
       kind: 'group',
+      id: 'late',
       name: 'late',
-      box: box(0, 0, 100, 50),
-      window: { clock: { field: 'c' }, below: 10_000, above: 0 },
+      ...box(0, 0, 100, 50),
+      windowClock: { field: 'c' },
+      windowBelow: 10_000,
+      windowAbove: 0,
       layers: [text('inside')],
     },
     {
       kind: 'clock',
+      id: 'clock',
       name: 'clock',
-      box: box(0, 100, 200, 80),
+      ...box(0, 100, 200, 80),
       clock: { field: 'c' },
-      style: style(),
+      ...style,
       tenthsBelow: 60_000,
     },
     {
       kind: 'pips',
+      id: 'pips',
       name: 'pips',
-      box: box(300, 0, 90, 9),
+      ...box(300, 0, 90, 9),
       count: { field: 'n' },
-      of: { fixed: 3 },
-      on: { fixed: '#fff' },
-      off: { fixed: '#000' },
+      of: 3,
+      on: '#fff',
+      off: '#000',
       gap: 2,
     },
-    { kind: 'picture', name: 'mark', box: box(400, 0, 50, 50), picture: { field: 'p' }, fit: 'contain' },
+    { kind: 'picture', id: 'mark', name: 'mark', ...box(400, 0, 50, 50), picture: { field: 'p' } },
+    { kind: 'line', id: 'rule', name: 'rule', ...box(0, 90, 50, 9), toX: { field: 'n' }, dash: '4 2' },
   ];
   const t = { text: 'x' };
   const server = new FakeServer([
     item(layers, {
       shown: { ...t, shows: false },
-      pick: { which: 'left' },
+      pick: { which: 'l' },
       left: t,
       right: t,
-      late: { window: clock(20_000) },
+      late: { windowClock: clock(20_000) },
       inside: t,
       clock: { clock: clock(20_000) },
-      pips: { count: 1, of: 3, on: '#ffffff', off: '#000000' },
+      pips: { count: 1 },
       mark: { picture: '/media/stand-in/arena.svg' },
+      rule: { toX: 40 },
     }),
   ]);
   await server.open(page);
@@ -235,9 +236,15 @@ test('layers show by their values, one of a group by its name, and while a clock
   await expect(layer(page, 'left')).toBeVisible();
   await expect(layer(page, 'pips').locator('[data-on=true]')).toHaveCount(1);
   await expect(layer(page, 'mark').locator('img')).toHaveAttribute('src', '/media/stand-in/arena.svg');
+  await expect(layer(page, 'rule').locator('line')).toHaveAttribute('x2', '40');
+  await expect(layer(page, 'rule').locator('line')).toHaveAttribute('stroke-dasharray', '4 2');
+  server.set('rule', { toX: 50, rotation: 90, opacity: 0.5 });
+  await expect(layer(page, 'rule').locator('line')).toHaveAttribute('x2', '50');
+  await expect(layer(page, 'rule')).toHaveCSS('rotate', '90deg');
+  await expect(layer(page, 'rule')).toHaveCSS('opacity', '0.5');
   server.set('shown', { shows: true });
   server.set('pick', { which: 'right' });
-  server.set('late', { window: clock(9000) });
+  server.set('late', { windowClock: clock(9000) });
   server.set('clock', { clock: clock(700, true) });
   server.set('pips', { count: 3 });
   server.set('mark', { picture: '/media/marks/none.svg' });
@@ -247,7 +254,7 @@ test('layers show by their values, one of a group by its name, and while a clock
   await expect(layer(page, 'clock')).toHaveText('0.0');
   await expect(layer(page, 'mark').locator('img')).toHaveAttribute('src', '/media/stand-in/arena.svg');
   server.set('clock', { clock: null });
-  server.set('late', { window: null });
+  server.set('late', { windowClock: null });
   await expect(layer(page, 'clock')).toHaveText('');
   await expect(layer(page, 'late')).toBeHidden();
 });
@@ -255,7 +262,7 @@ test('layers show by their values, one of a group by its name, and while a clock
 test('what leaves loses its name at once and goes; what comes stands; the same item again changes in place', async ({
   page,
 }) => {
-  const moments = { enter: { kind: 'wipe' as const, ms: 200 }, exit: { kind: 'slide' as const, ms: 3000 } };
+  const moments = { enter: { kind: 'wipe' as const, ms: 200 }, exit: { kind: 'slide' as const, ms: 6000 } };
   const first = item([text('a', { moments })], { a: { text: 'first' } });
   const second = item([text('b', { moments })], { b: { text: 'second' } }, { item: 'two' });
   const server = new FakeServer([first]);
@@ -273,6 +280,43 @@ test('what leaves loses its name at once and goes; what comes stands; the same i
   await expect(page.locator('#stage > *')).toHaveCount(0);
 });
 
+test('another form of the same layout is taken in place: what is the same layer stays, whatever it is called', async ({
+  page,
+}) => {
+  const group = (id: string, layers: Layer[], more: object = {}): Layer =>
+    ({ kind: 'group', id, name: id, ...box(0, 0, 300, 100), layers, ...more }) as Layer;
+  const first = item([group('g', [text('a'), text('b')])], { a: { text: '1' }, b: { text: '2' } });
+  const server = new FakeServer([first]);
+  await server.open(page);
+  await expect(layer(page, 'a')).toHaveText('1');
+  await page.evaluate(() => {
+    for (const e of document.querySelectorAll<HTMLElement>('[data-id]')) e.id = `kept-${e.dataset['id']}`;
+  });
+  // Renamed, moved out of its group, behind what is new; another has gone, and one is of another kind.
+  const renamed = text('a', { name: 'score', x: 40, size: 30 });
+  const layout = {
+    ...first.layout,
+    layers: [text('c', { text: 'fixed' }), renamed, group('g', [group('b', [])], { clip: true })],
+  };
+  server.ops({ op: 'take', item: { ...first, layout, states: { a: { text: '1' } } } });
+  await expect(layer(page, 'score')).toHaveText('1');
+  await expect(page.locator('#kept-a')).toHaveAttribute('data-layer', 'score');
+  await expect(page.locator('#kept-a')).toHaveCSS('left', '40px');
+  await expect(page.locator('#kept-a span')).toHaveCSS('font-size', '30px');
+  await expect(page.locator('#kept-g')).toHaveCSS('overflow', 'hidden');
+  await expect(page.locator('#kept-b')).toHaveCount(0);
+  const order = page.locator('[data-item] [data-id]');
+  expect(await order.evaluateAll((all) => all.map((e) => (e as HTMLElement).dataset['id']))).toEqual([
+    'c',
+    'a',
+    'g',
+    'b',
+  ]);
+  server.set('a', { text: '3' });
+  await expect(page.locator('#kept-a')).toHaveText('3');
+  await expect(layer(page, 'c')).toHaveText('fixed');
+});
+
 test('a lost connection holds the picture and stops its clocks; the page comes back by itself', async ({
   page,
 }) => {
@@ -280,16 +324,17 @@ test('a lost connection holds the picture and stops its clocks; the page comes b
   const layers: Layer[] = [
     {
       kind: 'clock',
+      id: 'c',
       name: 'c',
-      box: box(0, 0, 300, 80),
+      ...box(0, 0, 300, 80),
       clock: { field: 'c' },
-      style: style(),
+      ...style,
       tenthsBelow: 60_000,
     },
   ];
   const server = new FakeServer([item(layers, { c: { clock: running } })]);
   await server.open(page);
-  await expect(layer(page, 'c')).toHaveText(/^5\d\.\d$/);
+  await expect(layer(page, 'c')).toHaveText(/^\d\d\.\d$/);
   await page.evaluate(() => {
     // The next connections fail, as with the server gone.
     const Real = WebSocket;

@@ -1,5 +1,15 @@
-import type { TextSize } from '../core/text/fit.ts';
-import type { TextStyle } from '../core/template/layers.ts';
+import type { Anchor, TextSize } from '../core/text/fit.ts';
+
+/** What a text is written in. */
+export interface TextStyle {
+  font: string;
+  weight: number;
+  /** The set size in px: a text is drawn at it, or smaller where it does not fit. */
+  size: number;
+  anchor: Anchor;
+  /** Space between letters, in em. */
+  tracking: number;
+}
 
 /** A font's vertical measures at 100 px: line ascent and descent, and the height of a capital. */
 interface FontMetrics {
@@ -47,7 +57,7 @@ export function measureText(text: string, style: TextStyle): TextSize {
   if (text === '') return { width: 0, height };
   // Figures are tabular: a number is as wide as any other of its form, so a new score need not be measured.
   const form = /^[\d\s:.,#+\u2212-]+$/.test(text) ? text.replace(/\d/g, '0') : text;
-  const key = `${faceOf(style)}|${style.tracking ?? 0}|${form}`;
+  const key = `${faceOf(style)}|${style.tracking}|${form}`;
   let width = widths.get(key);
   if (width === undefined) {
     if (!ruler) {
@@ -59,7 +69,7 @@ export function measureText(text: string, style: TextStyle): TextSize {
     if (!ruler.isConnected) document.body.append(ruler);
     ruler.style.font = `${faceOf(style)}, sans-serif`;
     ruler.style.fontVariantNumeric = 'tabular-nums';
-    ruler.style.letterSpacing = `${style.tracking ?? 0}em`;
+    ruler.style.letterSpacing = `${style.tracking}em`;
     ruler.textContent = form;
     width = ruler.getBoundingClientRect().width;
     if (widths.size > 4000) widths.clear();

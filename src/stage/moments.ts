@@ -1,4 +1,4 @@
-import type { Moment } from '../core/template/layers.ts';
+import type { Moment } from '../core/layers/kinds.ts';
 
 type Frames = Keyframe[];
 
@@ -11,7 +11,7 @@ const CUT_OFF = {
   bottom: 'inset(100% 0 0 0)',
 } as const;
 
-/** From unseen to seen, by the moment's kind. */
+/** From unseen to seen, by the moment's kind. What it says nothing of is as the layer has it. */
 function coming(m: Moment): Frames {
   const from = m.from ?? 'bottom';
   switch (m.kind) {
@@ -20,12 +20,9 @@ function coming(m: Moment): Frames {
     case 'wipe':
       return [{ clipPath: CUT_OFF[m.from ?? 'left'] }, { clipPath: 'inset(0 0 0 0)' }];
     case 'roll':
-      return [
-        { transform: `translate(${NEAR[from]})`, opacity: 0 },
-        { transform: 'none', opacity: 1 },
-      ];
+      return [{ transform: `translate(${NEAR[from]})`, opacity: 0 }, { transform: 'none' }];
     default:
-      return [{ opacity: 0 }, { opacity: 1 }];
+      return [{ opacity: 0 }, {}];
   }
 }
 
@@ -62,7 +59,7 @@ export function exit(el: Element, m: Moment | undefined): Animation | null {
 /** Keeps an element moving for as long as it shows. */
 export function idle(el: Element, m: Moment | undefined): Animation | null {
   if (lengthOf(m) === 0) return null;
-  return el.animate([{ opacity: 1 }, { opacity: 0.4 }, { opacity: 1 }], {
+  return el.animate([{}, { opacity: 0.4 }, {}], {
     duration: m!.ms,
     iterations: Infinity,
     easing: 'ease-in-out',

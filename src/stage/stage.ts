@@ -1,7 +1,8 @@
-import type { LayerDelta, LayerProps } from '../core/resolve/resolver.ts';
-import { layersOf } from '../core/template/layers.ts';
+import type { LayerDelta } from '../core/resolve/resolver.ts';
+import { layersOf, type LayerProps } from '../core/layers/kinds.ts';
 import type { AirItem, AirOp, AirSnapshot } from '../core/wire/wire.ts';
-import { buildLayer, type Mount } from './layers.ts';
+import type { Mount } from './layers/base.ts';
+import { stand } from './layers/views.ts';
 import { forgetMeasures } from './measure.ts';
 import { enter, exit, lengthOf } from './moments.ts';
 
@@ -80,12 +81,10 @@ export class Stage {
   /** Puts an item into its zone. The same item taken again changes in place; another one leaves first. */
   take(item: AirItem, moving: boolean): void {
     const there = this.standing.get(item.zone);
-    if (
-      there &&
-      there.item.item === item.item &&
-      JSON.stringify(there.item.layout) === JSON.stringify(item.layout)
-    ) {
+    if (there && there.item.item === item.item && there.item.template === item.template) {
+      const same = JSON.stringify(there.item.layout) === JSON.stringify(item.layout);
       there.item = item;
+      if (!same) this.become(there);
       this.fill(there, item.states, moving);
       return;
     }
@@ -101,10 +100,17 @@ export class Stage {
       height: `${height}px`,
     });
     this.root.append(el);
-    const exitMs = Math.max(0, ...[...layersOf(item.layout.layers)].map((l) => lengthOf(l.moments?.exit)));
-    const standing: Standing = { item, el, exitMs, views: new Map(), fits: new Map(), ticking: new Set() };
+    const standing: Standing = {
+      item,
+      el,
+      exitMs: 0,
+      views: new Map(),
+      fits: new Map(),
+      ticking: new Set(),
+      stand: (layers, within) => stand(layers, within, standing),
+    };
     this.standing.set(item.zone, standing);
-    for (const layer of item.layout.layers) el.append(buildLayer(layer, standing).el);
+    this.become(standing);
     this.fill(standing, item.states, false);
     if (moving)
       for (const view of standing.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
@@ -119,7 +125,10 @@ export class Stage {
     if (wait === 0) return there.el.remove();
     // What leaves is no longer what is on: it loses its names while it moves away.
     there.el.removeAttribute('data-item');
-    for (const { el } of there.views.values()) el.removeAttribute('data-layer');
+    for (const { el } of there.views.values()) {
+      el.removeAttribute('data-layer');
+      el.removeAttribute('data-id');
+    }
     for (const view of there.views.values()) if (view.visible) exit(view.el, view.layer.moments?.exit);
     setTimeout(() => there.el.remove(), wait);
   }
@@ -158,9 +167,19 @@ export class Stage {
     }
   }
 
+  /** Makes the layers of what stands those of its layout; what is the same layer stays and takes what differs. */
+  private become(there: Standing): void {
+    const { layers } = there.item.layout;
+    there.stand(layers, there.el);
+    const all = [...layersOf(layers)];
+    const ids = new Set(all.map((l) => l.id));
+    for (const [id, view] of [...there.views]) if (!ids.has(id)) view.remove();
+    there.exitMs = Math.max(0, ...all.map((l) => lengthOf(l.moments?.exit)));
+  }
+
   private fill(there: Standing, states: Record<string, LayerProps>, moving: boolean): void {
     const now = this.now;
-    for (const [name, view] of there.views) view.apply(states[name] ?? {}, now, moving);
+    for (const [id, view] of there.views) view.apply(states[id] ?? {}, now, moving);
   }
 
   private tick(): void {

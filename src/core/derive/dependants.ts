@@ -1,5 +1,6 @@
 import type { SourceBundle } from '../source/source.ts';
-import { bindingsOf, layersOf, type Template } from '../template/layers.ts';
+import { bindingsOf, layersOf } from '../layers/kinds.ts';
+import type { Template } from '../documents/template.ts';
 import { namesIn } from '../value/value.ts';
 import type { Derived } from './derived.ts';
 import { needs } from './derivations.ts';

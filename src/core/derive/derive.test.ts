@@ -4,11 +4,12 @@ import { Board } from '../board/board.ts';
 import { orderToken, rowToken, type Row } from '../board/tables.ts';
 import type { Scalar } from '../board/values.ts';
 import { Derivations } from './derivations.ts';
-import { derivedSchema, parseDerived, type Derived } from './derived.ts';
+import { readAs } from '../document/check.ts';
+import { must } from '../document/problems.ts';
+import { DERIVED, parseDerived, type Derived } from './derived.ts';
 import { compareScalars, TableMaker } from './table.ts';
-import * as v from 'valibot';
 
-const derived = (input: unknown): Derived => v.parse(derivedSchema, input);
+const derived = (input: unknown): Derived => must(readAs(DERIVED, input));
 const players: [string, Row][] = [
   ['h7', { side: 'home', name: 'Orrell', goals: 3, shots: 9, average: '.333' }],
   ['h9', { side: 'home', name: 'Keel', goals: 5, shots: 10, average: '.500' }],

@@ -1,12 +1,13 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, it } from 'vitest';
-import * as v from 'valibot';
 import { Board } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import type { Change } from '../board/board.ts';
 import { parseProfile } from '../sport/profile.ts';
 import { Derivations } from './derivations.ts';
-import { derivedSchema } from './derived.ts';
+import { readAs } from '../document/check.ts';
+import { must } from '../document/problems.ts';
+import { DERIVED } from './derived.ts';
 
 const read = parseProfile(
   JSON.parse(readFileSync(new URL('../../../data/basic/profile/baseball.json', import.meta.url), 'utf8')),
@@ -26,7 +27,7 @@ function setUp(tables: Record<string, [string, Row][]>, made: object[]) {
     );
   for (const [key, list] of Object.entries(tables)) rows(key, list);
   for (const derived of made) {
-    const doc = v.parse(derivedSchema, derived);
+    const doc = must(readAs(DERIVED, derived));
     expect(all.refuse(doc)).toBeNull();
     all.put(doc, 0);
   }

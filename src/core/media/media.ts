@@ -1,75 +1,8 @@
-import * as v from 'valibot';
-import { parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
+import type { MediaEntry } from './media-doc.ts';
+import { plainPath } from './plain-path.ts';
 
-const segment = /^[^/\\<>:"|?*\u0000-\u001f]+(\/[^/\\<>:"|?*\u0000-\u001f]+)*$/;
-
-const mediaSchema = v.object({
-  /** Folders and name, such as `headshots/herons/07.png`. */
-  path: v.pipe(
-    v.string(),
-    v.minLength(1),
-    v.maxLength(200),
-    v.regex(segment, 'is not a path such as marks/owls.svg'),
-    v.check((p) => !/(^|\/)\.{1,2}(\/|$)/.test(p), 'is not a path such as marks/owls.svg'),
-  ),
-  /** SHA-256 of the content, hexadecimal. */
-  hash: v.pipe(v.string(), v.regex(/^[0-9a-f]{64}$/, 'is not a hash')),
-  type: v.picklist(['image/png', 'image/jpeg', 'image/webp', 'image/gif', 'image/svg+xml', 'video/webm']),
-  size: wholeNumber(1, 100_000_000),
-  /** In pixels; 0 where the content does not say. */
-  width: wholeNumber(0, 100_000),
-  height: wholeNumber(0, 100_000),
-  /** Whether it can be seen through; null where that is not known. */
-  alpha: v.nullable(v.boolean()),
-  /** How long one turn of a loop takes, in ms; null for a still. */
-  length: v.nullable(v.number()),
-});
-
-/** One picture or loop of the library: where it stands, and its content by hash. */
-export type MediaEntry = v.InferOutput<typeof mediaSchema>;
-
-/** Reads an entry of the library. */
-export function parseMedia(input: unknown): Parsed<MediaEntry> {
-  return parseDocument(mediaSchema, input);
-}
-
-/** An entry put in its place, or with null taken away. */
-export interface MediaChange {
-  path: string;
-  entry: MediaEntry | null;
-}
-
-/** Reads a change of the library; refuses one whose entry stands under another path than it says. */
-export function parseMediaChange(input: unknown): Parsed<MediaChange> {
-  const { path, entry } = (typeof input === 'object' && input !== null ? input : {}) as Record<
-    string,
-    unknown
-  >;
-  if (typeof path !== 'string' || path === '' || path.length > 200)
-    return { ok: false, problems: ['path: is missing'] };
-  if (entry === null) return { ok: true, value: { path, entry: null } };
-  const parsed = parseMedia(entry);
-  if (!parsed.ok) return parsed;
-  return plainPath(parsed.value.path) === plainPath(path)
-    ? { ok: true, value: { path, entry: parsed.value } }
-    : { ok: false, problems: ['path: is not where the entry is to stand'] };
-}
-
-/**
- * A path without what people get wrong: case, accents, spaces and signs, the file type. `Head Shots/Herons/07.PNG`
- * and `head-shots/herons/07` are the same.
- */
-export function plainPath(path: string): string {
-  return path
-    .normalize('NFKD')
-    .replace(/\p{M}/gu, '')
-    .toLowerCase()
-    .replace(/\.(png|jpe?g|webp|gif|svg|webm)$/, '')
-    .split('/')
-    .map((part) => part.replace(/[^a-z0-9]+/g, '-').replace(/^-+|-+$/g, ''))
-    .filter(Boolean)
-    .join('/');
-}
+export type { MediaChange, MediaEntry } from './media-doc.ts';
+export { plainPath } from './plain-path.ts';
 
 /** Where a content is served, for as long as anybody may ask. */
 export const mediaUrl = ({ hash }: Pick<MediaEntry, 'hash'>) => `/media/by-hash/${hash}`;

@@ -1,51 +1,17 @@
-import * as v from 'valibot';
 import type { Change } from '../board/board.ts';
 import { isClock, shifted, type ClockState, type FieldValue, type Scalar } from '../board/values.ts';
 import { followClock, parseClock, stoppedClock, type ClockReading } from '../clock/clock.ts';
 import { isClockReading, type Reading } from '../decode/reading.ts';
-import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
 import { yesOrNo } from '../board/yes.ts';
 import type { FieldDef } from '../sport/profile.ts';
 import { refuseValue } from '../sport/typed.ts';
-import { evaluate, valueSchema, type Value } from '../value/value.ts';
+import { evaluate, type Value } from '../value/value.ts';
+import type { PatchDoc, PatchLink } from './patch-doc.ts';
 
-const patchSchema = v.object({
-  schema: v.literal(1),
-  key: keySchema,
-  /** The source whose readings these are. */
-  source: keySchema,
-  links: v.array(
-    v.object({
-      reading: nameSchema,
-      field: keySchema,
-      /** For a clock: the reading that says whether it runs. Without one it is stopped at each reading. */
-      running: v.optional(nameSchema),
-      /** The conversion: a Value that finds the reading as its input `reading`. What feeds a clock gives seconds. */
-      as: v.optional(valueSchema),
-      /** Its place among the sources that feed this field; 1, the default, comes first. */
-      priority: v.optional(wholeNumber(1, 9)),
-    }),
-  ),
-});
-
-/** Which reading feeds which field, with its conversion. */
-export type PatchDoc = v.InferOutput<typeof patchSchema>;
-export type PatchLink = PatchDoc['links'][number];
+export type { PatchDoc, PatchLink } from './patch-doc.ts';
 
 /** What a patch knows of its clocks, as plain data. */
 export type PatchMemory = { field: string; state: ClockState; said: number }[];
-
-/** Reads a patch; refuses one that feeds a field twice. */
-export function parsePatch(input: unknown): Parsed<PatchDoc> {
-  return parseDocument(patchSchema, input, (doc) => {
-    const seen = new Set<string>();
-    return doc.links.flatMap(({ field }) => {
-      const twice = seen.has(field);
-      seen.add(field);
-      return twice ? [`links: the field "${field}" is fed twice`] : [];
-    });
-  });
-}
 
 /** One source's readings on their way to the board. It remembers what each clock last said for certain. */
 export class Patch {

@@ -1,19 +1,16 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import bar from '../../../data/demo/template/scoreboard-bar.json' with { type: 'json' };
 import lower from '../../../data/demo/template/lower-third.json' with { type: 'json' };
+import bar from '../../../data/demo/template/scoreboard-bar.json' with { type: 'json' };
 import type { FieldValue } from '../board/values.ts';
-import { bindingsOf, layersOf, type Template } from '../template/layers.ts';
-import { parseTemplate } from '../template/template.ts';
+import { bindingsOf, layersOf } from '../layers/kinds.ts';
+import { must } from '../document/problems.ts';
+import { parseTemplate } from '../documents/template.ts';
 import { evaluate, namesIn, truthOf, type Value } from '../value/value.ts';
 import { fieldsOnly } from './dependents.ts';
 import { Resolver } from './resolver.ts';
 
-const templateOf = (input: unknown): Template => {
-  const result = parseTemplate(input);
-  if (!result.ok) throw new Error(result.problems.join('\n'));
-  return result.value;
-};
+const templateOf = (input: unknown) => must(parseTemplate(input));
 
 describe('evaluate', () => {
   const fields: Record<string, FieldValue> = {
@@ -62,51 +59,6 @@ describe('evaluate', () => {
   });
 });
 
-describe('parseTemplate', () => {
-  const text = { kind: 'text', name: 't', box: { x: 0, y: 0, width: 9, height: 9 }, text: { input: 'who' } };
-  const style = {
-    font: 'F',
-    weight: 400,
-    size: 9,
-    colour: { fixed: '#fff' },
-    anchor: { x: 'left', y: 'top' },
-  };
-  const withLayers = (layers: unknown[], more = {}) => ({
-    schema: 1,
-    key: 't',
-    name: 'T',
-    inputs: [{ key: 'who', label: 'Who', kind: 'text' }],
-    layouts: [{ key: 'l', width: 10, height: 10, layers }],
-    ...more,
-  });
-  const good = { ...text, style };
-  it.each([
-    ['a layer twice', withLayers([good, good]), 'two layers are named "t"'],
-    ['an undeclared input', withLayers([{ ...good, text: { input: 'what' } }]), 'no input "what"'],
-    ['an unknown layer', withLayers([{ ...good, kind: 'video' }]), 'kind'],
-    ['a value that is none', withLayers([{ ...good, text: { script: 'x' } }]), 'not a value'],
-    ['an unknown property', withLayers([{ ...good, onclick: 'x' }]), 'onclick'],
-    [
-      'a size without measure',
-      withLayers([{ ...good, box: { x: 0, y: 0, width: Infinity, height: 1 } }]),
-      'width',
-    ],
-    ['no layout', withLayers([], { layouts: [] }), 'layout'],
-    [
-      'an empty choice',
-      withLayers([], { inputs: [{ key: 'c', label: 'C', kind: 'choice' }] }),
-      'nothing to choose',
-    ],
-    ['no document', 'hello', 'document'],
-  ])('refuses %s', (_what, input, why) => {
-    const result = parseTemplate(input);
-    expect(result.ok || result.problems.join()).toContain(why);
-  });
-  it('reads the demo templates, and gives back what it read', () => {
-    for (const doc of [bar, lower]) expect(templateOf(doc)).toEqual(doc);
-  });
-});
-
 describe('Resolver', () => {
   const template = templateOf(bar);
   const layout = template.layouts[0]!;
@@ -149,12 +101,12 @@ describe('Resolver', () => {
     reads = 0;
     board['home.score'] = 1;
     expect(resolver.touch(['home.score'])).toEqual([
-      { mount: 'seen', layer: 'home score', props: { text: 1 } },
+      { mount: 'seen', layer: 'home-score', props: { text: 1 } },
     ]);
     expect(reads).toBe(1);
     expect(resolver.touch(['home.score'])).toEqual([]);
     expect(resolver.usesOf('home.score')).toMatchObject([
-      { mount: 'seen', layer: 'home score', prop: 'text' },
+      { mount: 'seen', layer: { name: 'home score' }, prop: 'text' },
     ]);
     resolver.unmount('seen');
     expect(resolver.usesOf('home.score')).toEqual([]);

@@ -1,15 +1,20 @@
 import { setOwn } from '../board/own.ts';
 import { NONE, withMore } from '../board/lists.ts';
 import { sameValue, type FieldValue, type Scalar } from '../board/values.ts';
-import { bindingsOf, layersOf, type Layout, type Prop } from '../template/layers.ts';
+import {
+  bindingsOf,
+  layersOf,
+  type Binding as Bound,
+  type Layer,
+  type LayerProps,
+  type Layout,
+} from '../layers/kinds.ts';
+import { heldBy } from '../layers/property.ts';
 import { MEDIA_TOKEN } from '../media/media.ts';
-import { textOf, type Scope, type Value } from '../value/value.ts';
+import { textOf, type Scope } from '../value/value.ts';
 import { Dependents, type BoardReader, type Followed } from './dependents.ts';
 
-/** What the stage needs to know of one layer beside its template: the content of each of its Values. */
-export type LayerProps = Partial<Record<Prop, FieldValue>>;
-
-/** A change of one layer of one mounted layout. */
+/** A change of one layer, known by its id, of one mounted layout. */
 export interface LayerDelta {
   mount: string;
   layer: string;
@@ -19,11 +24,9 @@ export interface LayerDelta {
 export type Inputs = Readonly<Record<string, Scalar>>;
 
 /** A property of a mounted layer that is followed. */
-export interface Use {
+export interface Use extends Readonly<Bound> {
   readonly mount: string;
-  readonly layer: string;
-  readonly prop: Prop;
-  readonly value: Value;
+  readonly layer: Layer;
   readonly scope: Scope;
   /** What it says now. */
   readonly last: FieldValue;
@@ -49,7 +52,7 @@ export class Resolver {
     this.dependents = new Dependents(board);
   }
 
-  /** Starts following a layout under the name `mount`; gives the content of all its layers, by layer name. */
+  /** Starts following a layout under the name `mount`; gives what its Values say, by the layers' ids. */
   mount(mount: string, layout: Layout, inputs: Inputs): Record<string, LayerProps> {
     this.unmount(mount);
     const scope = this.dependents.scope(inputs);
@@ -57,13 +60,14 @@ export class Resolver {
     const states: Record<string, LayerProps> = {};
     for (const layer of layersOf(layout.layers)) {
       const props: LayerProps = {};
-      setOwn(states, layer.name, props);
+      setOwn(states, layer.id, props);
       const slot = { round: 0, delta: null };
-      for (const { prop, value } of bindingsOf(layer)) {
+      for (const { prop, property, value } of bindingsOf(layer)) {
         const binding: Binding = {
           mount,
-          layer: layer.name,
+          layer,
           prop,
+          property,
           value,
           scope,
           tokens: new Set(),
@@ -71,7 +75,7 @@ export class Resolver {
           slot,
         };
         this.dependents.begin(binding);
-        if (prop === 'picture') this.dependents.also(binding, MEDIA_TOKEN);
+        if (property.type === 'picture') this.dependents.also(binding, MEDIA_TOKEN);
         binding.last = props[prop] = this.content(binding);
         if (binding.tokens.size > 0 || binding.rows) bindings.push(binding);
       }
@@ -105,7 +109,7 @@ export class Resolver {
     const { slot } = b;
     if (slot.round !== this.round) {
       slot.round = this.round;
-      slot.delta = { mount: b.mount, layer: b.layer, props: {} };
+      slot.delta = { mount: b.mount, layer: b.layer.id, props: {} };
       this.deltas = withMore(this.deltas, slot.delta);
     }
     slot.delta!.props[b.prop] = now;
@@ -113,7 +117,8 @@ export class Resolver {
 
   private content(binding: Binding): FieldValue {
     const value = this.dependents.work(binding);
-    return binding.prop === 'picture' ? (this.picture(textOf(value)) ?? '') : value;
+    const { property } = binding;
+    return property.type === 'picture' ? (this.picture(textOf(value)) ?? '') : heldBy(property, value);
   }
 
   /** Where a field or a row is seen: each property of a mounted layer that asks for its token, with its Value. */
@@ -122,7 +127,7 @@ export class Resolver {
   }
 
   /** The properties of one mounted layer that ask for anything. */
-  layer(mount: string, name: string): Use[] {
-    return (this.mounts.get(mount) ?? []).filter((b) => b.layer === name);
+  layer(mount: string, id: string): Use[] {
+    return (this.mounts.get(mount) ?? []).filter((b) => b.layer.id === id);
   }
 }

@@ -1,25 +1,28 @@
-import * as v from 'valibot';
-import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
+import { Each, readAs } from '../document/check.ts';
+import { Count, Is, Key, Name, Whole } from '../document/rules.ts';
+import type { Parsed } from '../document/problems.ts';
 import type { Output } from './show.ts';
 
-const px = wholeNumber(-20_000, 20_000);
-const size = wholeNumber(1, 20_000);
-
-const outputSchema: v.GenericSchema<unknown, Output> = v.object({
-  schema: v.literal(1),
-  key: keySchema,
-  name: nameSchema,
-  width: size,
-  height: size,
-  zones: v.pipe(
-    v.array(v.object({ key: keySchema, name: nameSchema, x: px, y: px, width: size, height: size })),
-    v.minLength(1, 'an output needs at least one zone'),
-  ),
-});
+class Zone {
+  @Key() key!: string;
+  @Name() name!: string;
+  @Whole(-20_000, 20_000) x!: number;
+  @Whole(-20_000, 20_000) y!: number;
+  @Whole(1, 20_000) width!: number;
+  @Whole(1, 20_000) height!: number;
+}
+class OutputDoc implements Output {
+  @Is(1) schema!: 1;
+  @Key() key!: string;
+  @Name() name!: string;
+  @Whole(1, 20_000) width!: number;
+  @Whole(1, 20_000) height!: number;
+  @Count(1, 1000, 'an output needs at least one zone') @Each(() => Zone) zones!: Zone[];
+}
 
 /** Reads an output; refuses one with two zones of one key. */
 export function parseOutput(input: unknown): Parsed<Output> {
-  return parseDocument(outputSchema, input, ({ zones }) => {
+  return readAs<Output>(OutputDoc, input, ({ zones }) => {
     const keys = new Set(zones.map((z) => z.key));
     return keys.size === zones.length ? [] : ['zones: two zones have the same key'];
   });

@@ -3,7 +3,8 @@ import type { FieldState } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import type { Scalar } from '../board/values.ts';
 import type { FieldDef } from '../sport/profile.ts';
-import { bindingsOf, type InputDef, type Layer, type Layout } from '../template/layers.ts';
+import { bindingsOf, type Layer, type Layout } from '../layers/kinds.ts';
+import type { InputDef } from '../documents/template.ts';
 import { evaluate, isBlank, namesIn, textOf, type Scope } from '../value/value.ts';
 import { missingInputs } from './show.ts';
 
@@ -54,9 +55,9 @@ export function preflight(
     silent.set(quality, (silent.get(quality) ?? new Set()).add(label));
   const visit = (layers: readonly Layer[], optional: boolean) => {
     for (const l of layers) {
-      const gated = optional || l.shows !== undefined || l.window !== undefined;
-      for (const { prop, value } of bindingsOf(l)) {
-        if (prop === 'picture') {
+      const gated = optional || l.shows !== undefined || l.windowClock !== undefined;
+      for (const { property, value } of bindingsOf(l)) {
+        if (property.type === 'picture') {
           rows.length = 0;
           const path = textOf(evaluate(value, scope));
           // A keyed picture that was not found shows its stand-in, and says so here.
@@ -64,10 +65,9 @@ export function preflight(
             if (r['found'] === false) said.add(`The picture ${String(r['path'])} is missing.`);
           if (path !== '' && board.picture?.(path) === null) said.add(`The library has no picture ${path}.`);
         }
-        const blank =
-          ['text', 'clock', 'picture'].includes(prop) && !gated && isBlank(evaluate(value, scope));
+        const blank = property.main === true && !gated && isBlank(evaluate(value, scope));
         const asked = namesIn(value);
-        if (blank && prop === 'text' && asked.tables.size > 0)
+        if (blank && property.type === 'text' && asked.tables.size > 0)
           said.add(`${l.name[0]!.toUpperCase()}${l.name.slice(1)} is blank: no row of the table says it.`);
         for (const key of asked.fields) {
           const def = board.def(key);

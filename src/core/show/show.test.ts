@@ -4,8 +4,8 @@ import lower from '../../../data/demo/template/lower-third.json' with { type: 'j
 import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
 import { Board } from '../board/board.ts';
 import { parseProfile } from '../sport/profile.ts';
-import type { Template } from '../template/layers.ts';
-import { parseGame } from './game.ts';
+import type { Template } from '../documents/template.ts';
+import { parseGame } from './game-doc.ts';
 import { parseOutput } from './output.ts';
 import { preflight } from './preflight.ts';
 import {
@@ -98,9 +98,9 @@ describe('preflight', () => {
   });
   it('names fields that the board does not have, or that are blank where they show', () => {
     const layout = structuredClone(template.layouts[0]!);
-    const box = { x: 0, y: 0, width: 1, height: 1 };
-    layout.layers.push({ kind: 'clock', name: 'c', box, clock: { field: 'clock.game' }, style: {} as never });
-    layout.layers.push({ kind: 'picture', name: 'p', box, picture: { field: 'gone' }, fit: 'cover' });
+    const clock = { field: 'clock.game' };
+    layout.layers.push({ id: 'c', kind: 'clock', name: 'c', clock, font: 'F', size: 9 });
+    layout.layers.push({ id: 'p', kind: 'picture', name: 'p', picture: { field: 'gone' } });
     const said = preflight(layout, { name: 'A' }, template.inputs, boardWith('ok'));
     expect(said).toEqual(['Game clock is blank.', 'The board has no field "gone".']);
   });

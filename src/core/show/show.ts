@@ -1,7 +1,7 @@
 import { own } from '../board/own.ts';
 import type { Scalar } from '../board/values.ts';
 import type { Box } from '../text/fit.ts';
-import type { InputDef } from '../template/layers.ts';
+import type { InputDef } from '../documents/template.ts';
 
 /** A template with its inputs filled in, under a name and a number, ready to take. */
 export interface Item {

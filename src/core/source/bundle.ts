@@ -1,8 +1,9 @@
 import { parseFrameMap } from '../decode/frame-map.ts';
 import type { Parsed } from '../document/problems.ts';
-import { parsePatch } from '../patch/patch.ts';
+import { parsePatch } from '../patch/patch-doc.ts';
 import { parseDocMap } from '../tree/doc-map.ts';
-import { deliveryOf, parseSource, readingNames, type SourceBundle } from './source.ts';
+import { deliveryOf, readingNames, type SourceBundle } from './source.ts';
+import { parseSource } from './source-doc.ts';
 
 /** Reads a source with its map and patch; refuses parts that do not belong together. */
 export function parseBundle(input: unknown): Parsed<SourceBundle> {

@@ -1,33 +1,35 @@
-import * as v from 'valibot';
-import { derivedSchema } from '../derive/derived.ts';
+import { DERIVED, type Derived } from '../derive/derived.ts';
+import { Each, One, readAs } from '../document/check.ts';
+import { Count, Is, Key, Name, Whole } from '../document/rules.ts';
+import type { Parsed } from '../document/problems.ts';
 import { withCommon } from './common.ts';
-import { fieldSchema, ms } from './field.ts';
-import { keySchema, nameSchema, parseDocument, wholeNumber, type Parsed } from '../document/problems.ts';
+import { FIELD, Ms, type FieldDef } from './field.ts';
 
-const profileSchema = v.object({
-  schema: v.literal(1),
-  key: keySchema,
-  name: nameSchema,
-  /** How many there are and how long; what one is called, and what follows them when the game is level. */
-  periods: v.object({
-    count: wholeNumber(1, 20),
-    length: ms,
-    word: v.optional(nameSchema, 'period'),
-    overtime: nameSchema,
-    overtimeLength: v.optional(ms, 0),
-  }),
+/** How many periods there are and how long, in ms; what one is called, and what follows them when the game is level. */
+class Periods {
+  @Whole(1, 20) count!: number;
+  @Ms() length!: number;
+  @Name() word = 'period';
+  @Name() overtime!: string;
+  @Ms() overtimeLength = 0;
+}
+
+/** A data file: the fields, clocks, periods and limits of one sport. Times in ms. */
+export class SportProfile {
+  @Is(1) schema!: 1;
+  @Key() key!: string;
+  @Name() name!: string;
+  @One(() => Periods) periods!: Periods;
   /** What is worked out of these fields: "3rd & 4", "power play 5 on 4". */
-  derived: v.optional(v.pipe(v.array(derivedSchema), v.maxLength(200)), []),
-  fields: v.pipe(v.array(fieldSchema), v.minLength(1), v.maxLength(5000)),
-});
+  @Count(0, 200) @Each(() => DERIVED) derived: Derived[] = [];
+  @Count(1, 5000) @Each(() => FIELD) fields!: FieldDef[];
+}
 
 export type { FieldDef } from './field.ts';
-/** A data file: the fields, clocks, periods and limits of one sport. Times in ms. */
-export type SportProfile = v.InferOutput<typeof profileSchema>;
 
 /** Reads a sport profile; refuses one with a field twice, or with a number that can have no value. What every game has is there whether it is said or not. */
 export function parseProfile(input: unknown): Parsed<SportProfile> {
-  const read = parseDocument(profileSchema, input, (profile) => {
+  const read = readAs(SportProfile, input, (profile) => {
     const seen = new Set<string>();
     return profile.fields.flatMap((field, at) => {
       const { key } = field;

@@ -1,15 +1,16 @@
 import fc from 'fast-check';
-import * as v from 'valibot';
 import { describe, expect, it } from 'vitest';
 import { Board, type Change } from '../board/board.ts';
 import { stoppedClock } from '../clock/clock.ts';
 import { LineSplitter } from '../decode/lines.ts';
 import { FrameDecoder } from '../decode/decoder.ts';
 import { parseFrameMap } from '../decode/frame-map.ts';
+import { readAs } from '../document/check.ts';
+import { must } from '../document/problems.ts';
 import { Arbiter } from '../patch/arbiter.ts';
 import { Patch } from '../patch/patch.ts';
 import type { FieldDef } from '../sport/profile.ts';
-import { memorySchema } from './memory.ts';
+import { IntakeMemory } from './memory.ts';
 
 const integer = (key: string): FieldDef => ({
   key,
@@ -60,7 +61,7 @@ describe('What a board knew', () => {
     const memory = JSON.parse(
       JSON.stringify({ board: before().remember(5000), arbiter: new Arbiter().remember(0), sources: {} }),
     ) as unknown;
-    const read = v.parse(memorySchema, memory).board;
+    const read = must(readAs(IntakeMemory, memory)).board;
     const board = new Board(DEFS);
     const { changed, touched, tables } = board.recall(read, 105_000);
     expect(board.state('home.score')).toEqual({

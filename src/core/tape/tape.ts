@@ -1,10 +1,11 @@
-import * as v from 'valibot';
 import type { FieldValue } from '../board/values.ts';
-import { keySchema, nameSchema, type Parsed } from '../document/problems.ts';
+import { readAs } from '../document/check.ts';
+import { Is, isKey, Key, ListOf, Must, Name } from '../document/rules.ts';
+import type { Parsed } from '../document/problems.ts';
 import { withoutSecret, type SourceBundle } from '../source/source.ts';
 import { parseBundle } from '../source/bundle.ts';
 import { eighth } from './show-time.ts';
-import { fieldValueSchema, memorySchema, type IntakeMemory } from './memory.ts';
+import { IntakeMemory, isBase64, isFieldValue } from './memory.ts';
 
 /** The first line of a tape: what it is and which sources speak on it. */
 export interface TapeHead {
@@ -97,34 +98,76 @@ export interface RehearsalState {
 /** How long a tape lasts, in ms. */
 export const lengthOf = ({ entries }: { entries: readonly TapeEntry[] }) => entries.at(-1)?.at ?? 0;
 
-const contentSchema = {
-  text: v.optional(v.string()),
-  base64: v.optional(v.pipe(v.string(), v.base64())),
+/** A line after the first, as it is written. */
+interface Line {
+  at: number;
+  source?: string;
+  text?: string;
+  base64?: string;
+  document?: { type: string; text?: string; base64?: string };
+  same?: true;
+  trouble?: string;
+  line?: 'up' | 'down';
+  press?: { field: string; value: FieldValue }[];
+  giveBack?: true;
+  bundle?: unknown;
+  look?: true;
+  state?: IntakeMemory;
+}
+
+const isText = (v: unknown) => typeof v === 'string';
+const isTrue = (v: unknown) => v === true;
+const isObject = (v: unknown): v is Record<string, unknown> =>
+  typeof v === 'object' && v !== null && !Array.isArray(v);
+const isContent = ({ text, base64 }: Record<string, unknown>) =>
+  (text === undefined || isText(text)) && (base64 === undefined || isBase64(base64));
+
+/** What a line may say beside its time, each with its check: a tape has a hundred thousand of them. */
+const PARTS: Record<string, [check: (v: unknown) => boolean, message: string]> = {
+  source: [isKey, 'is not the key of a source'],
+  text: [isText, 'is not a text'],
+  base64: [isBase64, 'is not base64'],
+  document: [(v) => isObject(v) && isText(v['type']) && isContent(v), 'is not a document'],
+  same: [isTrue, 'must be true'],
+  trouble: [isText, 'is not a text'],
+  line: [(v) => v === 'up' || v === 'down', 'must be up or down'],
+  press: [
+    (v) => Array.isArray(v) && v.every((p) => isObject(p) && isKey(p['field']) && isFieldValue(p['value'])),
+    'is not what was pressed',
+  ],
+  giveBack: [isTrue, 'must be true'],
+  look: [isTrue, 'must be true'],
 };
+const LONGEST = 7 * 86_400_000;
 
-const entrySchema = v.object({
-  at: v.pipe(v.number(), v.minValue(0), v.maxValue(7 * 86_400_000)),
-  source: v.optional(keySchema),
-  ...contentSchema,
-  document: v.optional(v.object({ type: v.string(), ...contentSchema })),
-  same: v.optional(v.literal(true)),
-  trouble: v.optional(v.string()),
-  line: v.optional(v.picklist(['up', 'down'])),
-  press: v.optional(v.array(v.object({ field: keySchema, value: fieldValueSchema }))),
-  giveBack: v.optional(v.literal(true)),
-  bundle: v.optional(v.unknown()),
-  look: v.optional(v.literal(true)),
-  state: v.optional(memorySchema),
-});
-type Line = v.InferOutput<typeof entrySchema>;
+/** A line as it is written; a sentence that begins with its place where it is none. */
+function lineIn(input: unknown): Line | string {
+  if (!isObject(input)) return 'line: is not an object';
+  const { at } = input;
+  if (typeof at !== 'number' || !(at >= 0 && at <= LONGEST)) return 'at: is not a time of a tape, in ms';
+  for (const [name, [holds, message]] of Object.entries(PARTS)) {
+    const value = Object.hasOwn(input, name) ? input[name] : undefined;
+    if (value !== undefined && !holds(value)) return `${name}: ${message}`;
+  }
+  if (!Object.hasOwn(input, 'state')) return input as unknown as Line;
+  const state = readAs(IntakeMemory, input['state']);
+  return state.ok ? { ...(input as unknown as Line), state: state.value } : `state.${state.problems[0]}`;
+}
 
-const headSchema = v.object({
-  tape: v.literal(1, 'this is not a tape as Foothill exports it'),
-  name: nameSchema,
-  recorded: v.pipe(v.string(), v.isoTimestamp()),
-  profile: keySchema,
-  sources: v.array(v.unknown()),
-});
+class Head {
+  @Is(1, 'this is not a tape as Foothill exports it') tape!: 1;
+  @Name() name!: string;
+  @Must('time', isTime, 'is not a time such as 2026-11-28T18:00:00.000Z') recorded!: string;
+  @Key() profile!: string;
+  @ListOf(() => true, 'must be a list of sources') sources!: unknown[];
+}
+function isTime(v: unknown): boolean {
+  return (
+    typeof v === 'string' &&
+    /^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d{1,9})?Z$/.test(v) &&
+    !Number.isNaN(Date.parse(v))
+  );
+}
 
 /** Bytes as text where they are UTF-8, which keeps a tape legible, and as base64 where they are not. */
 function written(bytes: Uint8Array): { text: string } | { base64: string } {
@@ -177,22 +220,21 @@ export const writeHead = (head: TapeHead) =>
 
 /** Reads a tape's first line. */
 export function parseHead(line: string): Parsed<TapeHead> {
-  const result = v.safeParse(headSchema, json(line));
-  if (!result.success) return { ok: false, problems: result.issues.map((i) => i.message) };
-  const bundles = result.output.sources.map(parseBundle);
+  const input = json(line);
+  if (!isObject(input) || input['tape'] !== 1)
+    return { ok: false, problems: ['this is not a tape as Foothill exports it'] };
+  const head = readAs(Head, input);
+  if (!head.ok) return head;
+  const bundles = head.value.sources.map(parseBundle);
   const problems = bundles.flatMap((b, i) => (b.ok ? [] : b.problems.map((p) => `sources.${i}.${p}`)));
   if (problems.length) return { ok: false, problems };
-  return { ok: true, value: { ...result.output, sources: bundles.flatMap((b) => (b.ok ? [b.value] : [])) } };
+  return { ok: true, value: { ...head.value, sources: bundles.flatMap((b) => (b.ok ? [b.value] : [])) } };
 }
 
 /** Reads one line after the first; a sentence where it is no entry. */
 export function parseEntry(line: string): TapeEntry | string {
-  const result = v.safeParse(entrySchema, json(line));
-  if (!result.success) {
-    const [issue] = result.issues;
-    return `${v.getDotPath(issue) ?? 'line'}: ${issue.message}`;
-  }
-  const { output } = result;
+  const output = lineIn(json(line));
+  if (typeof output === 'string') return output;
   const at = eighth(output.at);
   if (output.state) return { at, kind: 'state', memory: output.state };
   if (output.look) return { at, kind: 'look' };

@@ -1,14 +1,16 @@
-import * as v from 'valibot';
 import { describe, expect, it } from 'vitest';
 import { Board } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import { Derivations } from '../derive/derivations.ts';
-import { derivedSchema } from '../derive/derived.ts';
+import { DERIVED } from '../derive/derived.ts';
+import { readAs } from '../document/check.ts';
+import { must } from '../document/problems.ts';
 import type { Value } from '../value/value.ts';
 import { readsOf } from './reads.ts';
-import { readTraced, tracedKey, type Traced } from './traced.ts';
+import { readTraced } from './read-traced.ts';
+import { tracedKey, type Traced } from './traced.ts';
 
-const derived = (input: unknown) => v.parse(derivedSchema, input);
+const derived = (input: unknown) => must(readAs(DERIVED, input));
 
 describe('what a cell was made of', () => {
   const cells = (...of: [string, string, string][]) =>

@@ -1,7 +1,8 @@
-import * as v from 'valibot';
 import { isClock, type FieldValue } from '../board/values.ts';
 import { clockText } from '../clock/clock.ts';
 import { moreLegible } from '../colour/contrast.ts';
+import { byProperty, Strict } from '../document/check.ts';
+import { Must, OneOf, Whole } from '../document/rules.ts';
 
 const PLAIN = [
   'ordinal',
@@ -16,15 +17,34 @@ const PLAIN = [
 ] as const;
 const DATES = ['short', 'long', 'weekday', 'time'] as const;
 
-/** Reads a format. */
-export const formatSchema = v.union([
-  v.picklist(PLAIN),
-  v.strictObject({ ink: v.tuple([v.string(), v.string()]) }),
-  v.strictObject({ decimals: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(6)) }),
-  v.strictObject({ pad: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(20)) }),
-  v.strictObject({ plural: v.tuple([v.string(), v.string()]) }),
-  v.strictObject({ date: v.picklist(DATES) }),
-]);
+/** Exactly two texts. */
+const Two = (): PropertyDecorator =>
+  Must(
+    'two',
+    (v) => Array.isArray(v) && v.length === 2 && v.every((t) => typeof t === 'string' && t.length <= 200),
+    'must be two texts',
+  );
+
+@Strict
+class Ink {
+  @Two() ink!: [string, string];
+}
+@Strict
+class Decimals {
+  @Whole(0, 6) decimals!: number;
+}
+@Strict
+class Padded {
+  @Whole(1, 20) pad!: number;
+}
+@Strict
+class Plural {
+  @Two() plural!: [string, string];
+}
+@Strict
+class Dated {
+  @OneOf(...DATES) date!: (typeof DATES)[number];
+}
 
 /**
  * What may be done to a value on its way out. `ink` gives the more legible of two inks on a ground colour; `average`
@@ -32,7 +52,14 @@ export const formatSchema = v.union([
  * puts zeros before a number up to so many signs; `plural` is one word for 1 and another for all else, after the
  * number; `date` writes an ISO 8601 date.
  */
-export type Format = v.InferOutput<typeof formatSchema>;
+export type Format = (typeof PLAIN)[number] | Ink | Decimals | Padded | Plural | Dated;
+
+/** Reads a format. */
+export const FORMAT = byProperty<Format>(
+  { ink: Ink, decimals: Decimals, pad: Padded, plural: Plural, date: Dated },
+  'is not a format',
+  (value) => (PLAIN as readonly unknown[]).includes(value),
+);
 
 /** True for null and for the empty text. */
 export function isBlank(value: FieldValue): boolean {

@@ -1,28 +1,108 @@
 import { yesOrNo } from '../board/yes.ts';
 import { own } from '../board/own.ts';
-import * as v from 'valibot';
 import { isClock, type FieldValue, type Scalar } from '../board/values.ts';
-
-import { applyFormat, formatSchema, isBlank, textOf, type Format } from './format.ts';
+import { byProperty, Each, One, Strict } from '../document/check.ts';
+import { AnyScalar, isScalar, ListOf, Maybe, Must, Num, Text, YesNo } from '../document/rules.ts';
+import { applyFormat, FORMAT, isBlank, textOf, type Format } from './format.ts';
 import { readFormula } from './formula.ts';
 
 export { isBlank, textOf, truthOf, type Format } from './format.ts';
 
+@Strict
+class Fixed {
+  @AnyScalar() fixed!: Scalar;
+}
+
+class Formatted {
+  @Maybe() @One(() => FORMAT) format?: Format;
+}
+class Found extends Formatted {
+  /** What stands for a blank. */
+  @Maybe() @AnyScalar() fallback?: Scalar;
+}
+
+@Strict
+class FromField extends Found {
+  @Text(1, 80) field!: string;
+}
+@Strict
+class FromInput extends Found {
+  @Text(1, 80) input!: string;
+}
+@Strict
+class Pieces extends Formatted {
+  @Each(() => VALUE) pieces!: Value[];
+}
+
 /** One case of a choice: equal to one of `is`, within `min` to `max` (both included), or blank or not. */
-export type Case = { is?: Scalar[]; min?: number; max?: number; blank?: boolean; then: Value };
+@Strict
+export class Case {
+  @Maybe() @ListOf(isScalar, 'must be a list of texts, numbers, true, false or null') is?: Scalar[];
+  @Maybe() @Num() min?: number;
+  @Maybe() @Num() max?: number;
+  @Maybe() @YesNo() blank?: boolean;
+  @One(() => VALUE) then!: Value;
+}
+@Strict
+class Chosen extends Formatted {
+  @One(() => VALUE) choose!: Value;
+  @Each(() => Case) cases!: Case[];
+  @Maybe() @One(() => VALUE) otherwise?: Value;
+}
+
+class AnyRow {
+  @Text(1, 80) table!: string;
+  @Text(1, 80) column!: string;
+}
+@Strict
+class RowByKey extends AnyRow {
+  @One(() => VALUE) key!: Value;
+}
+@Strict
+class RowByRank extends AnyRow {
+  @One(() => VALUE) rank!: Value;
+}
+/** One cell of a table on the board: of the row with this key, or of the row at this rank, counted from 1. */
+export type Lookup = RowByKey | RowByRank;
+const LOOKUP = byProperty<Lookup>({ key: RowByKey, rank: RowByRank }, 'says no row: key or rank');
+@Strict
+class LookedUp extends Found {
+  @One(() => LOOKUP) lookup!: Lookup;
+}
+
+/** A formula of CEL that can be read. */
+export const IsFormula = (): PropertyDecorator =>
+  Must(
+    'formula',
+    (v) => typeof v === 'string' && v !== '' && v.length <= 2000 && 'run' in readFormula(v),
+    (v) => {
+      if (typeof v !== 'string' || v === '') return 'is not a formula';
+      if (v.length > 2000) return 'a formula has at most 2000 characters';
+      const read = readFormula(v);
+      return 'problem' in read ? `is not a formula: ${read.problem}, at sign ${read.at + 1}` : '';
+    },
+  );
+@Strict
+class Worked extends Found {
+  @IsFormula() formula!: string;
+}
 
 /** How any property of anything gets its content. */
-export type Value =
-  | { fixed: Scalar }
-  | { field: string; format?: Format; fallback?: Scalar }
-  | { input: string; format?: Format; fallback?: Scalar }
-  | { pieces: Value[]; format?: Format }
-  | { choose: Value; cases: Case[]; otherwise?: Value; format?: Format }
-  | { lookup: Lookup; format?: Format; fallback?: Scalar }
-  | { formula: string; format?: Format; fallback?: Scalar };
+export type Value = Fixed | FromField | FromInput | Pieces | Chosen | LookedUp | Worked;
 
-/** One cell of a table on the board: of the row with this key, or of the row at this rank, counted from 1. */
-export type Lookup = { table: string; column: string } & ({ key: Value } | { rank: Value });
+/** Reads a Value. */
+export const VALUE = byProperty<Value>(
+  {
+    fixed: Fixed,
+    field: FromField,
+    input: FromInput,
+    pieces: Pieces,
+    choose: Chosen,
+    lookup: LookedUp,
+    formula: Worked,
+  },
+  'is not a value: fixed, field, input, pieces, choose, lookup or formula',
+);
 
 /** Where a value finds what it asks for. */
 export interface Scope {
@@ -33,61 +113,6 @@ export interface Scope {
   /** A row of a table by its rank, counted from 1. */
   ranked?(table: string, rank: number): Readonly<Record<string, Scalar>> | undefined;
 }
-
-const scalar = v.union([
-  v.pipe(v.string(), v.maxLength(2000)),
-  v.pipe(v.number(), v.finite()),
-  v.boolean(),
-  v.null(),
-]);
-const format = v.optional(formatSchema);
-const name = v.pipe(v.string(), v.minLength(1), v.maxLength(80));
-
-export const valueSchema: v.GenericSchema<unknown, Value> = v.lazy(() =>
-  v.union(
-    [
-      v.strictObject({ fixed: scalar }),
-      v.strictObject({ field: name, format, fallback: v.optional(scalar) }),
-      v.strictObject({ input: name, format, fallback: v.optional(scalar) }),
-      v.strictObject({ pieces: v.array(valueSchema), format }),
-      v.strictObject({
-        choose: valueSchema,
-        cases: v.array(caseSchema),
-        otherwise: v.optional(valueSchema),
-        format,
-      }),
-      v.strictObject({
-        lookup: v.union([
-          v.strictObject({ table: name, column: name, key: valueSchema }),
-          v.strictObject({ table: name, column: name, rank: valueSchema }),
-        ]),
-        format,
-        fallback: v.optional(scalar),
-      }),
-      v.strictObject({
-        formula: v.pipe(
-          v.string(),
-          v.minLength(1),
-          v.maxLength(2000),
-          v.check((text) => 'run' in readFormula(text), 'is not a formula in CEL'),
-        ),
-        format,
-        fallback: v.optional(scalar),
-      }),
-    ],
-    'is not a value: fixed, field, input, pieces, choose, lookup or formula',
-  ),
-) as v.GenericSchema<unknown, Value>;
-
-const caseSchema: v.GenericSchema<unknown, Case> = v.lazy(() =>
-  v.strictObject({
-    is: v.optional(v.array(scalar)),
-    min: v.optional(v.number()),
-    max: v.optional(v.number()),
-    blank: v.optional(v.boolean()),
-    then: valueSchema,
-  }),
-) as v.GenericSchema<unknown, Case>;
 
 /** The value's content in the given scope. Never throws; what is not there reads as blank, or as its fallback. */
 export function evaluate(value: Value, scope: Scope): FieldValue {

@@ -6,7 +6,8 @@ import type { SourceBundle } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { parseTyped } from '../../core/sport/typed.ts';
-import { parseMediaChange, plainPath, type MediaChange } from '../../core/media/media.ts';
+import { parseMediaChange } from '../../core/media/media-doc.ts';
+import { plainPath, type MediaChange } from '../../core/media/media.ts';
 import type {
   AnyRequest,
   HandRequest,

@@ -1,7 +1,8 @@
 import type { Board } from '../../core/board/board.ts';
 import type { Derivations, Worked } from '../../core/derive/derivations.ts';
 import { parseDerived, type DerivedDoc } from '../../core/derive/derived.ts';
-import { gameChanges, gameTables, parseGame, type Game } from '../../core/show/game.ts';
+import { gameChanges, gameTables, type Game } from '../../core/show/game.ts';
+import { parseGame } from '../../core/show/game-doc.ts';
 import { Refusal } from '../../core/show/show.ts';
 import { parseProfile, type SportProfile } from '../../core/sport/profile.ts';
 import type { PutDocumentRequest, RemoveDocumentRequest } from '../http/requests.ts';

@@ -20,10 +20,10 @@ describe('Engine', () => {
     });
     await expect.poll(() => air.messages.length).toBe(before + 1);
     const [op] = air.messages.at(-1)!.ops as Extract<AirOp, { op: 'layers' }>[];
-    expect(op!.deltas.map((d) => [d.layer, d.props.text])).toEqual(
+    expect(op!.deltas.map((d) => [d.layer, d.props['text']])).toEqual(
       expect.arrayContaining([
-        ['home score', 3],
-        ['away score', 2],
+        ['home-score', 3],
+        ['away-score', 2],
         ['period', '2ND'],
       ]),
     );
@@ -170,7 +170,7 @@ describe('Engine', () => {
         raw: '4',
       },
     });
-    expect(engine.trace({ layer: { mount: 'top', name: 'home name' } })).toMatchObject({
+    expect(engine.trace({ layer: { mount: 'top', id: 'home-name' } })).toMatchObject({
       says: 'Thornmere Herons',
       derived: { from: expect.arrayContaining([expect.objectContaining({ of: { field: 'home.name' } })]) },
     });

@@ -1,4 +1,5 @@
-import { readTraced, type Traced } from '../../core/trace/traced.ts';
+import { readTraced } from '../../core/trace/read-traced.ts';
+import type { Traced } from '../../core/trace/traced.ts';
 import type { WebSocket } from 'ws';
 import type { ClientMessage, ServerMessage, ShownRehearsal } from '../../core/wire/wire.ts';
 

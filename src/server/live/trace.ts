@@ -135,13 +135,13 @@ function traceCell(cell: CellAt, all: Traceable): Trace {
 }
 
 /** A layer of what is on air: what each of its properties says, and what they read to say it. */
-function traceLayer({ mount, name }: { mount: string; name: string }, all: Traceable): Trace {
-  const uses = all.resolver.layer(mount, name);
+function traceLayer({ mount, id }: { mount: string; id: string }, all: Traceable): Trace {
+  const uses = all.resolver.layer(mount, id);
   const parts = uses.flatMap((use) => partsOf(use.value, use.scope, all));
-  const own = uses.find((u) => u.prop === 'text') ?? uses[0];
+  const own = uses.find((u) => u.property.main) ?? uses[0];
   return {
-    of: { layer: { mount, name } },
-    name,
+    of: { layer: { mount, id } },
+    name: uses[0]?.layer.name ?? id,
     says: own ? textOf(own.last, all) : '',
     origin: null,
     derived: shortened(null, [...new Map(parts.map((p) => [JSON.stringify(p), p])).values()]),
@@ -150,9 +150,13 @@ function traceLayer({ mount, name }: { mount: string; name: string }, all: Trace
 }
 
 function seenIn(uses: readonly Use[], { show }: Traceable): Trace['uses'] {
-  return uses.map(({ mount, layer, prop }) => {
+  return uses.map(({ mount, layer, property }) => {
     const item = show.lanes.get(mount)?.onAir?.item ?? '';
-    return { item: show.items.get(item)?.name ?? item, layer, property: prop };
+    return {
+      item: show.items.get(item)?.name ?? item,
+      layer: layer.name,
+      property: property.label.toLowerCase(),
+    };
   });
 }
 

@@ -2,14 +2,16 @@ import { parseFrameMap, type FrameMap } from '../../core/decode/frame-map.ts';
 import { parseDocMap } from '../../core/tree/doc-map.ts';
 import { parseDerived, type Derived } from '../../core/derive/derived.ts';
 import type { Parsed } from '../../core/document/problems.ts';
-import { parsePatch } from '../../core/patch/patch.ts';
-import { parseGame, type Game } from '../../core/show/game.ts';
+import { parsePatch } from '../../core/patch/patch-doc.ts';
+import { parseGame } from '../../core/show/game-doc.ts';
+import type { Game } from '../../core/show/game.ts';
 import { parseOutput } from '../../core/show/output.ts';
 import type { Output } from '../../core/show/show.ts';
-import { parseSource, type SourceBundle } from '../../core/source/source.ts';
+import { parseSource } from '../../core/source/source-doc.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
 import { parseProfile, type SportProfile } from '../../core/sport/profile.ts';
-import { type Template } from '../../core/template/layers.ts';
-import { parseTemplate } from '../../core/template/template.ts';
+import type { Template } from '../../core/documents/template.ts';
+import { parseTemplate } from '../../core/documents/template.ts';
 import type { Store } from '../store/store.ts';
 
 /** The reader of each kind of document: nothing gets in or out of the database unread. Outputs come last. */

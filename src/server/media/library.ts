@@ -1,4 +1,5 @@
-import { MediaIndex, parseMedia, type MediaEntry } from '../../core/media/media.ts';
+import { MediaIndex, type MediaEntry } from '../../core/media/media.ts';
+import { parseMedia } from '../../core/media/media-doc.ts';
 import { Refusal } from '../../core/show/show.ts';
 import type { Store } from '../store/store.ts';
 import type { Inspected } from './inspect.ts';

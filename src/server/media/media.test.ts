@@ -1,6 +1,7 @@
 import { deflateSync } from 'node:zlib';
 import { describe, expect, it } from 'vitest';
-import { MediaIndex, parseMedia, plainPath, type MediaEntry } from '../../core/media/media.ts';
+import { MediaIndex, plainPath, type MediaEntry } from '../../core/media/media.ts';
+import { parseMedia } from '../../core/media/media-doc.ts';
 import { inspect } from './inspect.ts';
 import { cleanSvg } from './svg.ts';
 

@@ -39,7 +39,13 @@ export function PeoplePanel({ game, onChange }: { game: Game; onChange: (part: P
   return (
     <div className={css['teams']}>
       {lists.map(([title, second, people, change]) => (
-        <People key={title} title={title} second={second} people={people} onChange={change} />
+        <People
+          key={title}
+          title={title}
+          second={second}
+          people={people.map((p) => ({ ...p }))}
+          onChange={change}
+        />
       ))}
     </div>
   );

@@ -3,7 +3,7 @@ import lacrosse from '../../../data/basic/profile/box-lacrosse.json' with { type
 import bar from '../../../data/demo/template/scoreboard-bar.json' with { type: 'json' };
 import type { SourceBundle } from '../../core/source/source.ts';
 import { parseProfile } from '../../core/sport/profile.ts';
-import { parseTemplate } from '../../core/template/template.ts';
+import { parseTemplate } from '../../core/documents/template.ts';
 import { losses, newField, ownFields, problemsOf, renamed } from './sport.ts';
 
 const parsed = parseProfile(lacrosse);

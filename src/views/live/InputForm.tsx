@@ -1,6 +1,6 @@
 import type { KeyboardEvent, ReactNode } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
-import type { InputDef } from '../../core/template/layers.ts';
+import type { InputDef } from '../../core/documents/template.ts';
 import { Segments } from '../../ui/Segments.tsx';
 import css from './InputForm.module.css';
 

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
 import { editedSince, type Item, type Lane, type Zone } from '../../core/show/show.ts';
-import type { Template } from '../../core/template/layers.ts';
+import type { Template } from '../../core/documents/template.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';

@@ -60,10 +60,10 @@ export function Picture({
         className={css['stage']}
         data-picture="air"
         onClick={(e) => {
-          const layer = (e.target as Element).closest<HTMLElement>('[data-layer]')?.dataset['layer'];
+          const id = (e.target as Element).closest<HTMLElement>('[data-id]')?.dataset['id'];
           const item = (e.target as Element).closest<HTMLElement>('[data-item]')?.dataset['item'];
           const mount = lanes.find((l) => l.onAir?.item === item)?.zone;
-          if (layer && item && mount) onTrace({ layer: { mount, name: layer } });
+          if (id && item && mount) onTrace({ layer: { mount, id } });
         }}
       />
       {zones &&

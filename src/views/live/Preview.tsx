@@ -2,7 +2,7 @@ import { useEffect, useRef } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
 import type { Zone } from '../../core/show/show.ts';
-import type { Template } from '../../core/template/layers.ts';
+import type { Template } from '../../core/documents/template.ts';
 import { fontsReady, Stage } from '../../stage/stage.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useScale } from './Picture.tsx';

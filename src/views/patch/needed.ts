@@ -1,4 +1,5 @@
-import { bindingsOf, layersOf, type Template } from '../../core/template/layers.ts';
+import { bindingsOf, layersOf } from '../../core/layers/kinds.ts';
+import type { Template } from '../../core/documents/template.ts';
 import { namesIn } from '../../core/value/value.ts';
 
 /** For each field the names of the templates that show it. */

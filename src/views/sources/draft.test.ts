@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { parseDerived } from '../../core/derive/derived.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
-import type { Template } from '../../core/template/layers.ts';
+import type { Template } from '../../core/documents/template.ts';
 import {
   addressText,
   copyOf,

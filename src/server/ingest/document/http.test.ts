@@ -5,7 +5,7 @@ import type { AddressInfo } from 'node:net';
 import { gzipSync } from 'node:zlib';
 import { pino } from 'pino';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { parseSource } from '../../../core/source/source.ts';
+import { parseSource } from '../../../core/source/source-doc.ts';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
 import { DocumentSource, type Fetcher } from './document-source.ts';
 import { readHostPolicy, refuseAddress } from './hosts.ts';

@@ -1,0 +1,223 @@
+import { getMetadataStorage, ValidationTypes, type ValidationArguments } from 'class-validator';
+import { setOwn } from '../board/own.ts';
+import { parsed, type Parsed } from './problems.ts';
+
+/** A class whose decorators say what an object of it may hold. Its fields' first values stand where nothing is said. */
+export type Kind<T extends object = object> = new () => T;
+
+type Plain = Readonly<Record<string, unknown>>;
+
+/** One of several classes, told by what the object says; or a plain value of which `leaf` says that it is one. */
+export class Choice<T> {
+  constructor(
+    readonly of: (plain: Plain) => Kind<T & object> | undefined,
+    readonly refusal: string,
+    readonly leaf: (value: unknown) => boolean = () => false,
+    /** The property that tells, where it is one. */
+    readonly by: string | null = null,
+  ) {}
+}
+
+/** The class that `classes` has under the name of a property that the object has, such as `fixed` or `field`. */
+export function byProperty<T>(
+  classes: Record<string, Kind<T & object>>,
+  refusal: string,
+  leaf?: (value: unknown) => boolean,
+): Choice<T> {
+  const names = Object.keys(classes);
+  const of = (plain: Plain) => classes[names.find((name) => Object.hasOwn(plain, name)) ?? ''];
+  return new Choice<T>(of, refusal, leaf);
+}
+
+/** The class that `classes` has under what the object's property `name` says, such as its `kind`. */
+export function byWord<T>(name: string, classes: Record<string, Kind<T & object>>): Choice<T> {
+  const words = Object.keys(classes);
+  const of = (plain: Plain) => classes[words.find((word) => word === plain[name]) ?? ''];
+  return new Choice<T>(of, `must be one of ${words.join(', ')}`, undefined, name);
+}
+
+type Of = Kind | Choice<unknown>;
+interface Nested {
+  of: () => Of;
+  /** One object, a list of them, or a record of them under any names. */
+  many: 'one' | 'list' | 'record';
+}
+
+const nestedIn = new WeakMap<object, Map<string, Nested>>();
+const strict = new WeakSet<object>();
+
+const nest = (of: () => Of, many: Nested['many']) => (target: object, property: string) => {
+  const known = nestedIn.get(target) ?? new Map<string, Nested>();
+  nestedIn.set(target, known.set(property, { of, many }));
+};
+
+/** The property is an object of this class, or of this choice of classes. Given as a function, so that classes may hold themselves. */
+export const One = (of: () => Of) => nest(of, 'one');
+/** The property is a list of such objects. */
+export const Each = (of: () => Of) => nest(of, 'list');
+/** The property is a record of such objects, under any names. */
+export const EachIn = (of: () => Of) => nest(of, 'record');
+
+/** What the class does not name is refused, where it would else be left out. */
+export function Strict(Class: Kind): void {
+  strict.add(Class);
+}
+
+const rewritten = new WeakMap<object, (plain: Plain) => Plain>();
+
+/** Objects of the class may be written in a shorter or older way too, which `rewrite` makes one of today's. */
+export const AsWritten = (rewrite: (plain: Plain) => Plain) => (Class: Kind) => {
+  rewritten.set(Class, rewrite);
+};
+
+interface Rule {
+  name: string;
+  /** The checks hold only where all of these do. */
+  when: ((object: object, value: unknown) => boolean)[];
+  checks: {
+    holds: (value: unknown, object: object) => boolean;
+    message: (args: ValidationArguments) => string;
+  }[];
+  nested: Nested | undefined;
+}
+
+const compiled = new WeakMap<Kind, Map<string, Rule>>();
+
+/** A message as a part of a sentence that begins with the place, which says the property already. */
+const bare = (text: string, { constraints }: ValidationArguments) =>
+  text
+    .replace(/^(each value in )?\$property /, '')
+    .replace(/\$constraint(\d)/g, (_, n: string) => String(constraints[Number(n) - 1]));
+
+/** What a class's decorators say, gathered once: a document has many objects of few classes. */
+function rulesOf(Class: Kind): Map<string, Rule> {
+  const known = compiled.get(Class);
+  if (known) return known;
+  const rules = new Map<string, Rule>();
+  const rule = (name: string) => {
+    const there = rules.get(name) ?? { name, when: [], checks: [], nested: undefined };
+    rules.set(name, there);
+    return there;
+  };
+  const storage = getMetadataStorage();
+  for (const meta of storage.getTargetValidationMetadatas(Class, '', false, false)) {
+    const { when, checks } = rule(meta.propertyName);
+    if (meta.type === ValidationTypes.CONDITIONAL_VALIDATION) {
+      when.push(meta.constraints[0] as Rule['when'][number]);
+      continue;
+    }
+    for (const { instance } of storage.getTargetValidatorConstraints(meta.constraintCls)) {
+      const args = (object: object, value: unknown): ValidationArguments => ({
+        object,
+        value,
+        property: meta.propertyName,
+        targetName: Class.name,
+        constraints: meta.constraints ?? [],
+      });
+      const one = (value: unknown, object: object) => instance.validate(value, args(object, value)) === true;
+      checks.push({
+        holds: meta.each
+          ? (value, object) => Array.isArray(value) && value.every((item) => one(item, object))
+          : one,
+        message: (at) => {
+          const said = meta.message ?? instance.defaultMessage?.(at) ?? 'is not allowed';
+          return bare(typeof said === 'function' ? said(at) : said, at);
+        },
+      });
+    }
+  }
+  for (let at: object | null = Class.prototype as object; at; at = Object.getPrototypeOf(at) as object | null)
+    for (const [name, nested] of nestedIn.get(at) ?? []) rule(name).nested ??= nested;
+  compiled.set(Class, rules);
+  return rules;
+}
+
+/** No document of ours is nested so deep; what is came from somebody who means ill. */
+const DEEPEST = 60;
+/** Nobody reads more than these. */
+const MOST_PROBLEMS = 50;
+
+const isPlain = (value: unknown): value is Plain =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+const within = (at: string, name: string | number) => (at === '' ? String(name) : `${at}.${name}`);
+
+/** Reads what came from outside by the decorators of classes; gathers what is wrong, each with its place. */
+class Reading {
+  readonly problems: string[] = [];
+
+  private problem(at: string, text: string): undefined {
+    if (this.problems.length < MOST_PROBLEMS) this.problems.push(`${at || 'document'}: ${text}`);
+  }
+
+  /** One object, or a plain value where the choice allows it. */
+  one(of: Of, input: unknown, at: string, depth: number): unknown {
+    if (depth > DEEPEST) return this.problem(at, 'is nested too deeply');
+    if (of instanceof Choice) {
+      if (of.leaf(input)) return input;
+      const Class = isPlain(input) ? of.of(input) : undefined;
+      if (Class) return this.object(Class, input as Plain, at, depth);
+      const told = of.by !== null && isPlain(input);
+      return this.problem(
+        told ? within(at, of.by!) : at,
+        told || of.by === null ? of.refusal : 'is not an object',
+      );
+    }
+    return isPlain(input) ? this.object(of, input, at, depth) : this.problem(at, 'is not an object');
+  }
+
+  object(Class: Kind, written: Plain, at: string, depth: number): object {
+    const input = rewritten.get(Class)?.(written) ?? written;
+    const rules = rulesOf(Class);
+    const made = new Class() as Record<string, unknown>;
+    for (const name of Object.keys(input)) {
+      if (!rules.has(name)) {
+        if (strict.has(Class)) this.problem(within(at, name), 'is not known here');
+      } else if (input[name] !== undefined) made[name] = input[name];
+    }
+    for (const rule of rules.values()) {
+      const value = made[rule.name];
+      if (!rule.when.every((holds) => holds(made, value))) continue;
+      const place = within(at, rule.name);
+      if (value === undefined) this.problem(place, 'is missing');
+      else if (this.holds(rule, made, value, place) && rule.nested)
+        made[rule.name] = this.nested(rule.nested, value, place, depth + 1);
+    }
+    return made;
+  }
+
+  private holds(rule: Rule, made: object, value: unknown, at: string): boolean {
+    const broken = rule.checks.find((check) => !check.holds(value, made));
+    if (!broken) return true;
+    const args = { object: made, value, property: rule.name, targetName: '', constraints: [] };
+    this.problem(at, broken.message(args));
+    return false;
+  }
+
+  private nested({ of, many }: Nested, value: unknown, at: string, depth: number): unknown {
+    if (many === 'one') return this.one(of(), value, at, depth);
+    if (many === 'list') {
+      if (!Array.isArray(value)) return this.problem(at, 'is not a list');
+      return value.map((item, i) => this.one(of(), item, within(at, i), depth));
+    }
+    if (!isPlain(value)) return this.problem(at, 'is not an object');
+    const record = {};
+    for (const name of Object.keys(value))
+      setOwn(record, name, this.one(of(), value[name], within(at, name), depth));
+    return record;
+  }
+}
+
+/**
+ * Reads `input` as an object of this class, or of this choice of classes, by the decorators of class-validator; then by
+ * `also`, which may name further problems of a well-formed one. What is left out has the class's first values. Never throws;
+ * each problem is a sentence that begins with its place, such as `zones.0.width: must be a whole number from 1 to 20000`.
+ */
+export function readAs<T>(
+  of: Kind<T & object> | Choice<T>,
+  input: unknown,
+  also: (value: T) => string[] = () => [],
+): Parsed<T> {
+  const reading = new Reading();
+  const value = reading.one(of as Of, input, '', 0) as T;
+  return parsed(value, reading.problems.length ? reading.problems : also(value));
+}

@@ -1,0 +1,86 @@
+import type { Step } from '../document/upgrade.ts';
+
+type Plain = Record<string, unknown>;
+
+const isPlain = (v: unknown): v is Plain => typeof v === 'object' && v !== null && !Array.isArray(v);
+const plain = (v: unknown): Plain => (isPlain(v) ? v : {});
+const listed = (v: unknown): unknown[] => (Array.isArray(v) ? v : []);
+
+/** Ids out of names, each once: `home name`, and where that is there already `home name 2`, as `home-name-2`. */
+class Ids {
+  private readonly taken = new Set<string>();
+
+  of(name: unknown): string {
+    const plainName = String(name)
+      .normalize('NFKD')
+      .replace(/\p{M}/gu, '')
+      .toLowerCase()
+      .replace(/[^a-z0-9]+/g, '-')
+      .replace(/^-+|-+$/g, '')
+      .slice(0, 60);
+    const wanted = plainName || 'layer';
+    let id = wanted;
+    for (let n = 2; this.taken.has(id); n++) id = `${wanted}-${n}`;
+    this.taken.add(id);
+    return id;
+  }
+}
+
+/** Content that was written as a Value, `{ fixed: … }`, though it is none, where the property can hold it itself. */
+const eased = (value: unknown, holds: (v: unknown) => boolean): unknown =>
+  isPlain(value) && Object.keys(value).length === 1 && holds(value['fixed']) ? value['fixed'] : value;
+const isText = (v: unknown) => typeof v === 'string';
+const isNumber = (v: unknown) => typeof v === 'number';
+const HOLDS: Record<string, (v: unknown) => boolean> = {
+  shows: (v) => typeof v === 'boolean',
+  text: isText,
+  fill: isText,
+  picture: isText,
+  on: isText,
+  off: isText,
+  which: isText,
+  colour: isText,
+  count: isNumber,
+  of: isNumber,
+};
+
+function layer(old: unknown, ids: Ids, within: string | null): unknown {
+  if (!isPlain(old)) return old;
+  const { kind, name, box, window, style, layers, moments, ...rest } = old;
+  const { anchor, ...type } = plain(style);
+  const { x: anchorX, y: anchorY } = plain(anchor);
+  const { clock, above, below } = plain(window);
+  const made: Plain = {
+    id: ids.of(name),
+    kind,
+    name,
+    ...(within === 'one-of' ? { member: name } : {}),
+    ...plain(box),
+    ...(clock === undefined ? {} : { windowClock: clock }),
+    ...(above === undefined ? {} : { windowAbove: above }),
+    ...(below === undefined ? {} : { windowBelow: below }),
+    ...rest,
+    ...type,
+    ...(anchor === undefined ? {} : { anchorX, anchorY }),
+    ...(moments === undefined ? {} : { moments }),
+  };
+  for (const name of Object.keys(made)) {
+    const holds = Object.hasOwn(HOLDS, name) ? HOLDS[name] : undefined;
+    if (holds) made[name] = eased(made[name], holds);
+  }
+  return Array.isArray(layers) ? { ...made, layers: layers.map((l) => layer(l, ids, String(kind))) } : made;
+}
+
+/**
+ * From version 1 to 2: a layer was known by its name, had its box and its type in objects of their own, and a one-of group
+ * chose its member by name.
+ */
+export const layersByName: Step = (doc) => ({
+  ...doc,
+  layouts: listed(doc['layouts']).map((layout) => {
+    const ids = new Ids();
+    return isPlain(layout)
+      ? { ...layout, layers: listed(layout['layers']).map((l) => layer(l, ids, null)) }
+      : layout;
+  }),
+});

@@ -1,0 +1,81 @@
+import type { Scalar } from '../board/values.ts';
+import { Each, readAs, Strict } from '../document/check.ts';
+import { AnyScalar, Count, Is, Key, Maybe, Name, Num, OneOf, Text, Whole, YesNo } from '../document/rules.ts';
+import type { Parsed } from '../document/problems.ts';
+import { upgraded } from '../document/upgrade.ts';
+import { bindingsOf, layersOf, type Layer, type Layout } from '../layers/kinds.ts';
+import { LAYER } from '../layers/read.ts';
+import { namesIn } from '../value/value.ts';
+import { layersByName } from './template-1.ts';
+
+@Strict
+class InputChoice {
+  @Text(0, 2000) value!: string;
+  @Name() label!: string;
+}
+
+/** What a template lets the operator fill in. */
+@Strict
+export class InputDef {
+  @Key() key!: string;
+  @Name() label!: string;
+  @OneOf('text', 'choice', 'switch') kind!: 'text' | 'choice' | 'switch';
+  @Maybe() @Each(() => InputChoice) choices?: InputChoice[];
+  @Maybe() @YesNo() required?: boolean;
+  @Maybe() @Whole(1, 2000) maxLength?: number;
+  @Maybe() @AnyScalar() sample?: Scalar;
+}
+
+/** A template's layers for one size, in px. */
+@Strict
+class LayoutDoc implements Layout {
+  @Key() key!: string;
+  @Num(0, 20_000) width!: number;
+  @Num(0, 20_000) height!: number;
+  @Each(() => LAYER) layers!: Layer[];
+}
+
+@Strict
+export class Template {
+  @Is(2) schema!: 2;
+  @Key() key!: string;
+  @Name() name!: string;
+  @Each(() => InputDef) inputs!: InputDef[];
+  @Count(1, 100, 'a template needs at least one layout') @Each(() => LayoutDoc) layouts!: LayoutDoc[];
+}
+
+/** What is wrong with the layers of a layout: two with one id, or a Value that asks for an input that is not there. */
+function problemsIn(layout: Layout, inputs: ReadonlySet<string>): string[] {
+  const problems: string[] = [];
+  const ids = new Set<string>();
+  for (const layer of layersOf(layout.layers)) {
+    if (ids.has(layer.id)) problems.push(`layouts.${layout.key}: two layers have the id "${layer.id}"`);
+    ids.add(layer.id);
+    for (const { prop, value } of bindingsOf(layer))
+      for (const key of namesIn(value).inputs)
+        if (!inputs.has(key))
+          problems.push(`layouts.${layout.key}.${layer.name}.${prop}: there is no input "${key}"`);
+  }
+  return problems;
+}
+
+/**
+ * Reads a template; refuses one with two layers of one id, or two layouts of one key, or that asks for an input it does not
+ * declare, or whose choice has nothing to choose from.
+ */
+export function parseTemplate(input: unknown): Parsed<Template> {
+  const doc = upgraded(input, [layersByName]);
+  if (!doc.ok) return doc;
+  return readAs(Template, doc.value, ({ inputs, layouts }) => {
+    const keys = new Set(inputs.map((i) => i.key));
+    return [
+      ...inputs
+        .filter((i) => i.kind === 'choice' && !i.choices?.length)
+        .map((i) => `inputs: "${i.label}" has nothing to choose from`),
+      ...layouts
+        .filter((l, i) => layouts.findIndex((other) => other.key === l.key) !== i)
+        .map((l) => `layouts: two have the key "${l.key}"`),
+      ...layouts.flatMap((layout) => problemsIn(layout, keys)),
+    ];
+  });
+}

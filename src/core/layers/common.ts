@@ -1,0 +1,63 @@
+import { choice, clock, colour, flag, number, text } from './property.ts';
+
+const AWAY = { unit: 'px', min: -20_000, max: 20_000 } as const;
+const LENGTH = { unit: 'px', min: 0, max: 20_000 } as const;
+const PLACED = { section: 'place', bound: true, animated: true } as const;
+
+/** What every layer has: where it stands, and whether it shows. */
+export const COMMON = {
+  x: number({ label: 'From the left', ...PLACED, ...AWAY }),
+  y: number({ label: 'From the top', ...PLACED, ...AWAY }),
+  width: number({ label: 'Width', ...PLACED, ...LENGTH }),
+  height: number({ label: 'Height', ...PLACED, ...LENGTH }),
+  rotation: number({ label: 'Rotation', ...PLACED, unit: '°', min: -3600, max: 3600 }),
+  opacity: number({
+    label: 'Opacity',
+    section: 'look',
+    bound: true,
+    animated: true,
+    first: 1,
+    min: 0,
+    max: 1,
+  }),
+  shows: flag({ label: 'Shows', section: 'showing', bound: true, first: true }),
+  /** The layer shows only while this clock stands between two times; decided in the page, frame by frame. */
+  windowClock: clock({ label: 'Shows by the clock', section: 'showing' }),
+  windowAbove: number({
+    label: 'While above',
+    section: 'showing',
+    unit: 'ms',
+    first: -1,
+    min: -1,
+    max: 86_400_000,
+  }),
+  windowBelow: number({
+    label: 'While below',
+    section: 'showing',
+    unit: 'ms',
+    first: 86_400_000,
+    min: 0,
+    max: 86_400_000,
+  }),
+};
+
+/** What is written in: of texts and clocks. */
+export const TYPE = {
+  font: text({ label: 'Font', section: 'type', needed: true }),
+  weight: number({ label: 'Weight', section: 'type', first: 400, min: 100, max: 900, whole: true }),
+  /** It is drawn at this size, or smaller where it does not fit. */
+  size: number({
+    label: 'Size',
+    section: 'type',
+    needed: true,
+    bound: true,
+    animated: true,
+    unit: 'px',
+    min: 1,
+    max: 4000,
+  }),
+  colour: colour({ label: 'Colour', section: 'type', bound: true, first: '#ffffff' }),
+  anchorX: choice({ label: 'Across', section: 'type', choices: ['left', 'centre', 'right'] }),
+  anchorY: choice({ label: 'Up and down', section: 'type', choices: ['top', 'middle', 'bottom'] }),
+  tracking: number({ label: 'Space between letters', section: 'type', unit: 'em', min: -1, max: 10 }),
+};

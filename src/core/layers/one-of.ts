@@ -1,0 +1,10 @@
+import { text } from './property.ts';
+
+/** A group of layers of which exactly one shows: the one whose `member` is what `which` says. */
+export const ONE_OF = {
+  word: 'One-of group',
+  holds: true,
+  properties: {
+    which: text({ label: 'Which shows', section: 'order', bound: true }),
+  },
+} as const;

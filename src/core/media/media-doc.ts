@@ -1,0 +1,56 @@
+import { readAs } from '../document/check.ts';
+import { Form, Must, Num, OneOf, OrNull, Whole, YesNo } from '../document/rules.ts';
+import type { Parsed } from '../document/problems.ts';
+import { plainPath } from './plain-path.ts';
+
+const SEGMENTS = /^[^/\\<>:"|?*\u0000-\u001f]+(\/[^/\\<>:"|?*\u0000-\u001f]+)*$/;
+const isPath = (v: unknown) =>
+  typeof v === 'string' &&
+  v.length > 0 &&
+  v.length <= 200 &&
+  SEGMENTS.test(v) &&
+  !/(^|\/)\.{1,2}(\/|$)/.test(v);
+
+const TYPES = ['image/png', 'image/jpeg', 'image/webp', 'image/gif', 'image/svg+xml', 'video/webm'] as const;
+
+/** One picture or loop of the library: where it stands, and its content by hash. */
+export class MediaEntry {
+  /** Folders and name, such as `headshots/herons/07.png`. */
+  @Must('path', isPath, 'is not a path such as marks/owls.svg') path!: string;
+  /** SHA-256 of the content, hexadecimal. */
+  @Form(/^[0-9a-f]{64}$/, 'is not a hash') hash!: string;
+  @OneOf(...TYPES) type!: (typeof TYPES)[number];
+  @Whole(1, 100_000_000) size!: number;
+  /** In pixels; 0 where the content does not say. */
+  @Whole(0, 100_000) width!: number;
+  @Whole(0, 100_000) height!: number;
+  /** Whether it can be seen through; null where that is not known. */
+  @OrNull() @YesNo() alpha!: boolean | null;
+  /** How long one turn of a loop takes, in ms; null for a still. */
+  @OrNull() @Num() length!: number | null;
+}
+
+/** An entry put in its place, or with null taken away. */
+export interface MediaChange {
+  path: string;
+  entry: MediaEntry | null;
+}
+
+/** Reads an entry of the library. */
+export const parseMedia = (input: unknown): Parsed<MediaEntry> => readAs(MediaEntry, input);
+
+/** Reads a change of the library; refuses one whose entry stands under another path than it says. */
+export function parseMediaChange(input: unknown): Parsed<MediaChange> {
+  const { path, entry } = (typeof input === 'object' && input !== null ? input : {}) as Record<
+    string,
+    unknown
+  >;
+  if (typeof path !== 'string' || path === '' || path.length > 200)
+    return { ok: false, problems: ['path: is missing'] };
+  if (entry === null) return { ok: true, value: { path, entry: null } };
+  const parsed = parseMedia(entry);
+  if (!parsed.ok) return parsed;
+  return plainPath(parsed.value.path) === plainPath(path)
+    ? { ok: true, value: { path, entry: parsed.value } }
+    : { ok: false, problems: ['path: is not where the entry is to stand'] };
+}

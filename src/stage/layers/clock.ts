@@ -1,0 +1,32 @@
+import { isClock } from '../../core/board/values.ts';
+import { clockAt, clockText } from '../../core/clock/clock.ts';
+import type { LayerProps } from '../../core/layers/kinds.ts';
+import { LayerView } from './base.ts';
+import { numberIn } from './content.ts';
+import { LineText } from './line-text.ts';
+
+export class ClockView extends LayerView<'clock'> {
+  private readonly line = new LineText(this.el);
+
+  protected override get ticks(): boolean {
+    return true;
+  }
+
+  protected override draw(props: LayerProps, now: number): void {
+    const anew = this.line.write(props, this.props);
+    this.digits(now);
+    if (anew) this.line.fitted();
+  }
+
+  override tick(now: number): void {
+    this.digits(now);
+    super.tick(now);
+  }
+
+  private digits(now: number): void {
+    const { clock = null, form, tenthsBelow } = this.props;
+    const written = { form: form as 'm:ss' | 's', tenthsBelow: numberIn(tenthsBelow) };
+    const digits = isClock(clock) ? clockText(clockAt(clock, now), written) : '';
+    if (digits !== this.line.text) this.line.set(digits);
+  }
+}

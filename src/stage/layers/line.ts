@@ -1,0 +1,25 @@
+import type { LayerProps } from '../../core/layers/kinds.ts';
+import { LayerView } from './base.ts';
+import { numberIn, textIn } from './content.ts';
+
+const SVG = 'http://www.w3.org/2000/svg';
+const POINTS = { fromX: 'x1', fromY: 'y1', toX: 'x2', toY: 'y2', thickness: 'stroke-width' } as const;
+
+/** A line of SVG in an element, which may lead beyond it. */
+function drawnIn(el: HTMLElement): SVGLineElement {
+  const drawing = document.createElementNS(SVG, 'svg');
+  Object.assign(drawing.style, { position: 'absolute', overflow: 'visible', width: '1px', height: '1px' });
+  el.append(drawing);
+  return drawing.appendChild(document.createElementNS(SVG, 'line'));
+}
+
+export class LineView extends LayerView<'line'> {
+  private readonly line = drawnIn(this.el);
+
+  protected override draw(props: LayerProps): void {
+    for (const [name, attribute] of Object.entries(POINTS))
+      if (name in props) this.line.setAttribute(attribute, String(numberIn(props[name])));
+    if ('colour' in props) this.line.setAttribute('stroke', textIn(props['colour']));
+    if ('dash' in props) this.line.setAttribute('stroke-dasharray', textIn(props['dash']));
+  }
+}
