@@ -109,7 +109,7 @@ test('a change waits for one that runs, and only the newest is shown; the old te
   page,
 }) => {
   const server = new FakeServer([
-    item([text('a', { moments: { change: { kind: 'roll', ms: 2000 } } })], { a: { text: '1' } }),
+    item([text('a', { moments: { change: { kind: 'roll', ms: 6000 } } })], { a: { text: '1' } }),
   ]);
   await server.open(page);
   await expect(layer(page, 'a')).toHaveText('1');

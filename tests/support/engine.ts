@@ -44,6 +44,14 @@ export class FakeStore {
     };
     return Promise.resolve([...(demo[kind]?.() ?? folder(`demo/${kind}`)), ...(this.extra[kind] ?? [])]);
   }
+  /** What is extra and a text is kept as just that. */
+  async kept(kind: string): Promise<{ key: string; text: string }[]> {
+    return (await this.documents(kind)).map((doc, i) =>
+      typeof doc === 'string'
+        ? { key: `text-${i}`, text: doc }
+        : { key: (doc as { key?: string }).key ?? '', text: JSON.stringify(doc) },
+    );
+  }
   readonly tapeInfos = new Map<string, TapeInfo>();
   readonly tapeBytes = new Map<string, Uint8Array[]>();
   tapes = () => Promise.resolve([...this.tapeInfos.values()]);

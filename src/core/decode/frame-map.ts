@@ -1,4 +1,5 @@
-import { byProperty, byWord, Each, One, readAs, Strict } from '../document/check.ts';
+import { byProperty, byWord, Each, One, Strict } from '../document/check.ts';
+import { readDocument } from '../document/upgrade.ts';
 import {
   Count,
   Form,
@@ -186,7 +187,7 @@ export class FrameMap {
  * the map has none.
  */
 export function parseFrameMap(input: unknown): Parsed<FrameMap> {
-  return readAs(FrameMap, input, (map) => {
+  return readDocument(FrameMap, [], input, (map) => {
     if (map.address && 'field' in map.address && !map.fields)
       return ['address: it is a field, and the map says of none how they are separated'];
     const longest = map.framing.kind === 'fixed' ? map.framing.length : map.framing.maxLength;

@@ -1,4 +1,5 @@
-import { AsWritten, byWord, Each, One, readAs } from '../document/check.ts';
+import { AsWritten, byWord, Each, One } from '../document/check.ts';
+import { readDocument } from '../document/upgrade.ts';
 import {
   Count,
   Is,
@@ -146,7 +147,7 @@ export class DerivedDoc {
 
 /** Reads a derivation as it is kept. */
 export function parseDerived(input: unknown): Parsed<DerivedDoc> {
-  return readAs(DerivedDoc, input, (doc) =>
+  return readDocument(DerivedDoc, [], input, (doc) =>
     doc.key === doc.derived.key ? [] : ['key: is not the key of what it derives'],
   );
 }

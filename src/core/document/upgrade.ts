@@ -1,3 +1,4 @@
+import { readAs, type Kind } from './check.ts';
 import type { Parsed } from './problems.ts';
 
 type Doc = Readonly<Record<string, unknown>>;
@@ -25,4 +26,18 @@ export function upgraded(input: unknown, steps: readonly Step[]): Parsed<unknown
     };
   const doc = steps.slice(version - 1).reduce((at, step) => step(at), input);
   return { ok: true, value: { ...doc, schema: newest } };
+}
+
+/**
+ * Reads a document of any version of its kind: brought up to date step by step, then read by its class and by `also`, as
+ * `readAs` does.
+ */
+export function readDocument<T extends object>(
+  Class: Kind<T>,
+  steps: readonly Step[],
+  input: unknown,
+  also?: (doc: T) => string[],
+): Parsed<T> {
+  const doc = upgraded(input, steps);
+  return doc.ok ? readAs<T>(Class, doc.value, also) : doc;
 }

@@ -1,8 +1,8 @@
 import type { Scalar } from '../board/values.ts';
-import { Each, readAs, Strict } from '../document/check.ts';
+import { Each, Strict } from '../document/check.ts';
 import { AnyScalar, Count, Is, Key, Maybe, Name, Num, OneOf, Text, Whole, YesNo } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
-import { upgraded } from '../document/upgrade.ts';
+import { readDocument } from '../document/upgrade.ts';
 import { bindingsOf, layersOf, type Layer, type Layout } from '../layers/kinds.ts';
 import { LAYER } from '../layers/read.ts';
 import { namesIn } from '../value/value.ts';
@@ -64,9 +64,7 @@ function problemsIn(layout: Layout, inputs: ReadonlySet<string>): string[] {
  * declare, or whose choice has nothing to choose from.
  */
 export function parseTemplate(input: unknown): Parsed<Template> {
-  const doc = upgraded(input, [layersByName]);
-  if (!doc.ok) return doc;
-  return readAs(Template, doc.value, ({ inputs, layouts }) => {
+  return readDocument(Template, [layersByName], input, ({ inputs, layouts }) => {
     const keys = new Set(inputs.map((i) => i.key));
     return [
       ...inputs

@@ -1,4 +1,5 @@
-import { Each, One, readAs } from '../document/check.ts';
+import { Each, One } from '../document/check.ts';
+import { readDocument } from '../document/upgrade.ts';
 import { Is, Key, Maybe, Name, Whole } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import { VALUE, type Value } from '../value/value.ts';
@@ -25,7 +26,7 @@ export class PatchDoc {
 
 /** Reads a patch; refuses one that feeds a field twice. */
 export function parsePatch(input: unknown): Parsed<PatchDoc> {
-  return readAs(PatchDoc, input, (doc) => {
+  return readDocument(PatchDoc, [], input, (doc) => {
     const seen = new Set<string>();
     return doc.links.flatMap(({ field }) => {
       const twice = seen.has(field);

@@ -1,4 +1,5 @@
-import { Each, One, readAs } from '../document/check.ts';
+import { Each, One } from '../document/check.ts';
+import { readDocument } from '../document/upgrade.ts';
 import { Count, Form, Is, Key, Maybe, Name, OrNull, Text, YesNo } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 
@@ -60,7 +61,7 @@ export class Game {
 
 /** Reads a game document; refuses a team with one number twice. */
 export function parseGame(input: unknown): Parsed<Game> {
-  return readAs(Game, input, (game) =>
+  return readDocument(Game, [], input, (game) =>
     (['home', 'away'] as const).flatMap((side) => {
       const numbers = game[side].players.map((p) => p.number).filter((n) => n !== '');
       return numbers

@@ -1,4 +1,5 @@
-import { Each, readAs } from '../document/check.ts';
+import { Each } from '../document/check.ts';
+import { readDocument } from '../document/upgrade.ts';
 import { Count, Is, Key, Name, Whole } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import type { Output } from './show.ts';
@@ -22,7 +23,7 @@ class OutputDoc implements Output {
 
 /** Reads an output; refuses one with two zones of one key. */
 export function parseOutput(input: unknown): Parsed<Output> {
-  return readAs<Output>(OutputDoc, input, ({ zones }) => {
+  return readDocument<Output>(OutputDoc, [], input, ({ zones }) => {
     const keys = new Set(zones.map((z) => z.key));
     return keys.size === zones.length ? [] : ['zones: two zones have the same key'];
   });

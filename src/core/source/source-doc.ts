@@ -1,4 +1,5 @@
-import { byWord, One, readAs } from '../document/check.ts';
+import { byWord, One } from '../document/check.ts';
+import { readDocument } from '../document/upgrade.ts';
 import { Form, Is, Key, Maybe, Must, Name, OneOf, OrNull, Whole, YesNo } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 
@@ -101,7 +102,7 @@ export class SourceDoc {
 
 /** Reads a source document; refuses one that would be lost before it is late. */
 export function parseSource(input: unknown): Parsed<SourceDoc> {
-  return readAs(SourceDoc, input, (s) =>
+  return readDocument(SourceDoc, [], input, (s) =>
     s.limits.lost > s.limits.late ? [] : ['limits: a source is lost later than it is late'],
   );
 }

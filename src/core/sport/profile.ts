@@ -1,5 +1,6 @@
 import { DERIVED, type Derived } from '../derive/derived.ts';
-import { Each, One, readAs } from '../document/check.ts';
+import { Each, One } from '../document/check.ts';
+import { readDocument } from '../document/upgrade.ts';
 import { Count, Is, Key, Name, Whole } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import { withCommon } from './common.ts';
@@ -29,7 +30,7 @@ export type { FieldDef } from './field.ts';
 
 /** Reads a sport profile; refuses one with a field twice, or with a number that can have no value. What every game has is there whether it is said or not. */
 export function parseProfile(input: unknown): Parsed<SportProfile> {
-  const read = readAs(SportProfile, input, (profile) => {
+  const read = readDocument(SportProfile, [], input, (profile) => {
     const seen = new Set<string>();
     return profile.fields.flatMap((field, at) => {
       const { key } = field;

@@ -1,4 +1,5 @@
-import { Each, readAs } from '../document/check.ts';
+import { Each } from '../document/check.ts';
+import { readDocument } from '../document/upgrade.ts';
 import { Count, Is, isText, Key, ListOf, Maybe, Must, Name, OneOf, Whole } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import { parsePlace } from './place.ts';
@@ -54,7 +55,7 @@ function twice(names: readonly string[], what: string): string[] {
 
 /** Reads a document map; refuses names that are there twice and a key column that the table lacks. */
 export function parseDocMap(input: unknown): Parsed<DocMap> {
-  return readAs(DocMap, input, (map) => [
+  return readDocument(DocMap, [], input, (map) => [
     ...twice(
       map.readings.map((r) => r.name),
       'readings',

@@ -12,6 +12,7 @@ import type { Row } from '../board/tables.ts';
 import type { Item, Lane, Output } from '../show/show.ts';
 import type { Layout, LayerProps } from '../layers/kinds.ts';
 import type { Template } from '../documents/template.ts';
+import type { Unread } from '../documents/kinds.ts';
 import type { LayerDelta } from '../resolve/resolver.ts';
 import type { Box } from '../text/fit.ts';
 import type { SourceBundle } from '../source/source.ts';
@@ -136,6 +137,8 @@ export interface DeskSnapshot {
   items: Item[];
   lanes: Lane[];
   templates: Template[];
+  /** Documents that could not be read, which stand in the database as they are. */
+  unread: Unread[];
   sources: SourceState[];
   /** Sources as they are saved, without what must not leave the server. */
   bundles: SourceBundle[];

@@ -18,6 +18,8 @@ import {
   type ValidationError,
 } from 'class-validator';
 
+import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
+
 /** Every value of the object is a text of at most 2000 characters, a yes or no, a finite number or null. */
 function ScalarValues() {
   return (target: object, propertyName: string) =>
@@ -140,6 +142,7 @@ export class HandRequest extends ActionRequest {
 }
 
 const DOCUMENTS = ['game', 'profile', 'derived'] as const;
+const ALL_DOCUMENTS = Object.keys(DOCUMENT_KINDS) as DocumentKind[];
 type What = (typeof DOCUMENTS)[number];
 
 export class PutDocumentRequest extends ActionRequest {
@@ -163,6 +166,22 @@ export class RemoveDocumentRequest extends ActionRequest {
 
   @Length(1, 80)
   key!: string;
+}
+
+export class MendDocumentRequest extends ActionRequest {
+  @IsIn(['mend-document'])
+  kind!: 'mend-document';
+
+  @IsIn(ALL_DOCUMENTS)
+  what!: DocumentKind;
+
+  @Length(1, 80)
+  key!: string;
+
+  /** What is to stand in place of what could not be read; nothing deletes it. The core reads it. */
+  @IsOptional()
+  @IsObject()
+  body?: object | null;
 }
 
 export class ChooseGameRequest extends ActionRequest {
@@ -282,6 +301,7 @@ export type AnyRequest =
   | ArrangeMediaRequest
   | PutDocumentRequest
   | RemoveDocumentRequest
+  | MendDocumentRequest
   | ChooseGameRequest
   | SwapSidesRequest
   | HandRequest
@@ -312,6 +332,7 @@ const KINDS = {
   hand: HandRequest,
   'put-document': PutDocumentRequest,
   'remove-document': RemoveDocumentRequest,
+  'mend-document': MendDocumentRequest,
   'choose-game': ChooseGameRequest,
   'swap-sides': SwapSidesRequest,
 } as const;

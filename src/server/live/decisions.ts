@@ -21,6 +21,7 @@ import type { Decision, Situation } from './decision.ts';
 import { decideDocument } from './documents.ts';
 import { decideChoose, decideSwap } from './game-decisions.ts';
 import { isForHand } from './hands.ts';
+import { decideMend, refuseOverParts } from './unread.ts';
 
 /** Decides what an operator's request changes. Throws a Refusal, a sentence, where it cannot be done. */
 export function decideRequest(now: Situation, request: AnyRequest, at: number): Decision {
@@ -39,6 +40,8 @@ export function decideRequest(now: Situation, request: AnyRequest, at: number): 
     case 'put-document':
     case 'remove-document':
       return decideDocument(now, request);
+    case 'mend-document':
+      return decideMend(now, request);
     case 'choose-game':
       return decideChoose(now, request, at);
     case 'swap-sides':
@@ -61,11 +64,15 @@ function knownSource({ sources }: Situation, key: string): SourceBundle {
   return known;
 }
 
+/** The key of a source that is not read yet. */
+const keyIn = (bundle: object) => String((bundle as Partial<SourceBundle>).source?.key ?? '');
+
 function decideSource(now: Situation, request: SourceRequest | RemoveSourceRequest): Decision {
   if (now.deck.playing?.maps === 'tape')
     throw new Refusal(
       'The rehearsal reads by the maps that are on the tape. End it before you change a source.',
     );
+  refuseOverParts(now.world, request.kind === 'source' ? keyIn(request.bundle) : request.source);
   if (request.kind === 'remove-source') {
     const known = knownSource(now, request.source);
     return { change: { source: { remove: known } }, undo: { source: { put: known } } };

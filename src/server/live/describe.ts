@@ -7,6 +7,7 @@ import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { Show } from '../../core/show/show.ts';
 import { clockText } from '../../core/clock/clock.ts';
 import type { MediaChange } from '../../core/media/media.ts';
+import { DOCUMENT_KINDS, type Unread } from '../../core/documents/kinds.ts';
 import { counted } from '../../core/text/words.ts';
 import type { AnyRequest, RehearseRequest, TapeRequest } from '../http/requests.ts';
 
@@ -17,7 +18,11 @@ interface Named {
   show: Show;
   board: Board;
   sources: { bundle(key: string): SourceBundle | undefined };
-  world: { games: ReadonlyMap<string, Game>; profiles: ReadonlyMap<string, SportProfile> };
+  world: {
+    games: ReadonlyMap<string, Game>;
+    profiles: ReadonlyMap<string, SportProfile>;
+    unread: ReadonlyMap<string, Unread>;
+  };
   derivations: { list(): Derived[] };
   deck: { tapes: readonly TapeInfo[] };
 }
@@ -56,6 +61,10 @@ export function describe(
   const tapeOf = (key: string | undefined) => tapes.find((t) => t.key === key)?.name ?? 'a tape';
   const nameOf = (item: string) => show.items.get(item)?.name ?? item;
   switch (request.kind) {
+    case 'mend-document': {
+      const name = world.unread.get(`${request.what}/${request.key}`)?.name ?? request.key;
+      return `${request.body ? 'Mended' : 'Deleted'} the ${DOCUMENT_KINDS[request.what].word} ${name}, which could not be read`;
+    }
     case 'take':
       return `Took ${nameOf(request.item)}`;
     case 'clear':

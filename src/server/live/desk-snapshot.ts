@@ -49,6 +49,7 @@ export function deskSnapshotOf(parts: Parts): DeskSnapshot {
     items: [...show.items.values()],
     lanes: [...show.lanes.values()],
     templates: [...templates.values()],
+    unread: [...world.unread.values()].map(({ text: _, ...u }) => u),
     sources: sources.states(),
     bundles: sources.bundles().map(withoutSecret),
     folders: [...parts.reach.folders],

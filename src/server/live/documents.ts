@@ -8,6 +8,7 @@ import { parseProfile, type SportProfile } from '../../core/sport/profile.ts';
 import type { PutDocumentRequest, RemoveDocumentRequest } from '../http/requests.ts';
 import type { DocumentChange } from '../store/store.ts';
 import type { Decision } from './decision.ts';
+import { refuseOver } from './unread.ts';
 import type { World } from './world.ts';
 
 export type DocumentRequestKind = PutDocumentRequest | RemoveDocumentRequest;
@@ -54,6 +55,7 @@ function decidePut(now: Known, { what, body }: PutDocumentRequest): Decision {
   const parsed = { game: parseGame, profile: parseProfile, derived: parseDerived }[what](body);
   if (!parsed.ok) throw new Refusal(`This cannot be saved: ${parsed.problems.join('; ')}.`);
   const { value } = parsed;
+  refuseOver(now.world, what, value.key);
   if (what === 'game' && !now.world.profiles.has((value as Game).profile))
     throw new Refusal(`There is no sport profile "${(value as Game).profile}".`);
   if (what === 'derived') {
@@ -105,7 +107,8 @@ export function carryOutDocuments(live: Living, changes: readonly DocumentChange
     } else if (kind === 'profile') {
       if (body) world.profiles.set(key, body as SportProfile);
       else world.profiles.delete(key);
-      if (body && world.profile.key === key) add(useProfile(live, body as SportProfile, now));
+      if (body && (world.profile.key === key || world.game?.profile === key))
+        add(useProfile(live, body as SportProfile, now));
     } else if (kind === 'setting' && key === 'game') {
       const game = world.games.get((body as { game: string }).game);
       if (game) add(playGame(live, game, now));

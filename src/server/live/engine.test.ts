@@ -2,9 +2,9 @@ import { createServer } from 'node:net';
 import { describe, expect, it } from 'vitest';
 import { isClock } from '../../core/board/values.ts';
 import type { Traced } from '../../core/trace/traced.ts';
-import type { AirOp, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import type { AirOp, DeskOp } from '../../core/wire/wire.ts';
 import { StoreDown } from '../store/store.ts';
-import { READERS, type DocumentKind } from './world.ts';
+import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
 import { folder, LIMITS, setUp } from '../../../tests/support/engine.ts';
 
 describe('Engine', () => {
@@ -221,13 +221,6 @@ describe('Engine', () => {
     );
   });
 
-  it('leaves a document out that it cannot read, says which, and goes on', async () => {
-    const { engine, desk } = await setUp({ template: [{ schema: 9, key: 'odd' }], patch: ['nonsense'] });
-    expect(engine.world.problems).toHaveLength(2);
-    expect(engine.world.problems.join()).toContain('A template document in the database is left out: schema');
-    expect((desk.messages[0]!.body as DeskSnapshot).templates).toHaveLength(3);
-  });
-
   it('saves the board in batches, clocks at rest', async () => {
     const { store, frame } = await setUp();
     frame((s) => (s.running = true));
@@ -255,7 +248,7 @@ describe('Engine', () => {
 });
 
 describe('the documents that ship', () => {
-  it.each(Object.keys(READERS) as DocumentKind[])('every %s is well formed', (kind) => {
+  it.each(Object.keys(DOCUMENT_KINDS) as DocumentKind[])('every %s is well formed', (kind) => {
     const list = ['basic', 'demo'].flatMap((part) => {
       try {
         return folder(`${part}/${kind}`);
@@ -264,6 +257,6 @@ describe('the documents that ship', () => {
       }
     });
     expect(list.length).toBeGreaterThan(0);
-    for (const body of list) expect(READERS[kind](body)).toMatchObject({ ok: true });
+    for (const body of list) expect(DOCUMENT_KINDS[kind].parse(body)).toMatchObject({ ok: true });
   });
 });

@@ -33,6 +33,8 @@ import { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
 import { OnAir } from './on-air.ts';
 import { traceOf } from './trace.ts';
+import { Latest } from './latest.ts';
+import { takeMended } from './unread.ts';
 import type { World } from './world.ts';
 
 /**
@@ -42,9 +44,6 @@ export type Outcome = { ok: true; text: string; seq: number } | { ok: false; sta
 
 /** What several steps changed, to be told as one. */
 type Gathered = { changed: string[]; touched: string[]; tables: string[] };
-
-/** How many choices of a game can be taken back. */
-const MOST_BEFORE = 10;
 
 const HEALTH_LOOK = 100;
 const SOURCES_EVERY = 500;
@@ -74,8 +73,8 @@ export class Engine {
   /** The sources as they are saved. */
   private readonly bundles: Map<string, SourceBundle>;
   private readonly secrets = new Secrets();
-  /** What takes the latest choices of a game back, by the action's id. */
-  private readonly before = new Map<string, StoreChange>();
+  /** What takes the latest ten choices of a game back, by the action's id. */
+  private readonly before = new Latest<StoreChange>(10);
   private readonly derivations: Derivations;
   private readonly tables: ToldTables;
   private readonly log: LogLine[] = [];
@@ -108,7 +107,7 @@ export class Engine {
     this.trials = new Trials({ hub: this.hub, reach, reader, logger });
     this.hub.open(DESK, () => this.deskSnapshot());
     this.hub.open(this.airStream, () => this.onAir.snapshot());
-    for (const text of world.problems) logger.error(text);
+    world.problems.forEach((text) => logger.error(text));
   }
 
   /** Brings back what was on air, what was pinned and what the board last said, then opens the sources. */
@@ -161,7 +160,7 @@ export class Engine {
   }
 
   /** The sources in use: the real ones, or those of a tape in their place. */
-  private get sources(): Sources {
+  private get sources() {
     return this.deck.sources ?? this.lines;
   }
 
@@ -253,8 +252,8 @@ export class Engine {
       const text = describe(request, now);
       const { id, kind, until, ...asked } = request;
       // What is written down of an action holds no secret.
-      const saved = change.source && 'put' in change.source ? change.source.put : null;
-      const body = kind === 'source' && saved ? { bundle: withoutSecret(saved) } : asked;
+      const saved = kind === 'source' && change.source && 'put' in change.source ? change.source.put : null;
+      const body = saved ? { bundle: withoutSecret(saved) } : asked;
       const real = serverNow();
       // What is set on a rehearsal's board is not the game's. What is set by hand is committed with its values: no older batch may be written over them.
       const kept = deck.playing ? { ...change, hand: undefined } : change;
@@ -262,10 +261,17 @@ export class Engine {
         refuseLate(until);
         return this.store.commit({ id, kind, body, text, at: real }, kept, undo);
       };
-      const done = await (kept.hand ? this.saver.alone(commit) : commit());
-      if (done === 'again') return { ok: true, text, seq: 0 };
-      this.carryOut(change);
-      if (kind === 'choose-game') this.remember(id, undo);
+      if ((await (kept.hand ? this.saver.alone(commit) : commit())) === 'again')
+        return { ok: true, text, seq: 0 };
+      try {
+        this.carryOut(change);
+      } catch (error) {
+        // It is in the database and cannot be called undone: said is what stands.
+        this.complain(error, 'an action that was saved could not be carried out whole');
+        this.hub.refresh(DESK);
+        return { ok: true, text: `${text}. It is saved, but not all of it shows yet`, seq: 0 };
+      }
+      if (kind === 'choose-game') this.before.keep(id, undo);
       const line = { at: real, text };
       this.log.push(line);
       if (this.log.length > LOG_LENGTH) this.log.shift();
@@ -277,14 +283,6 @@ export class Engine {
       const why = whyNotWritten(error);
       if (why.status !== 503) this.logger.error({ err: error }, 'an action failed');
       return { ok: false, ...why };
-    }
-  }
-
-  private remember(id: string, undo: StoreChange): void {
-    this.before.set(id, undo);
-    for (const oldest of this.before.keys()) {
-      if (this.before.size <= MOST_BEFORE) break;
-      this.before.delete(oldest);
     }
   }
 
@@ -305,6 +303,7 @@ export class Engine {
         if ('put' in one) this.putSource(one.put);
       if (become === 'swapped' || become === 'fresh')
         becomeOf(this.sources, this.world.profile, become, before);
+      for (const bundle of takeMended(this.world, change.documents ?? [])) this.putSource(bundle);
       if (change.documents) {
         this.spread(carryOutDocuments(this.living, change.documents, this.time.now()));
         this.sources.boardChanged();

@@ -1,33 +1,23 @@
-import { parseFrameMap, type FrameMap } from '../../core/decode/frame-map.ts';
-import { parseDocMap } from '../../core/tree/doc-map.ts';
-import { parseDerived, type Derived } from '../../core/derive/derived.ts';
-import type { Parsed } from '../../core/document/problems.ts';
-import { parsePatch } from '../../core/patch/patch-doc.ts';
-import { parseGame } from '../../core/show/game-doc.ts';
-import type { Game } from '../../core/show/game.ts';
-import { parseOutput } from '../../core/show/output.ts';
-import type { Output } from '../../core/show/show.ts';
-import { parseSource } from '../../core/source/source-doc.ts';
-import type { SourceBundle } from '../../core/source/source.ts';
-import { parseProfile, type SportProfile } from '../../core/sport/profile.ts';
+import type { FrameMap } from '../../core/decode/frame-map.ts';
+import type { Derived } from '../../core/derive/derived.ts';
+import {
+  DOCUMENT_KINDS,
+  readKept,
+  type DocumentKind,
+  type Documents,
+  type Unread,
+} from '../../core/documents/kinds.ts';
 import type { Template } from '../../core/documents/template.ts';
-import { parseTemplate } from '../../core/documents/template.ts';
+import type { Game } from '../../core/show/game.ts';
+import type { Output } from '../../core/show/show.ts';
+import type { SourceBundle } from '../../core/source/source.ts';
+import type { SportProfile } from '../../core/sport/profile.ts';
 import type { Store } from '../store/store.ts';
 
-/** The reader of each kind of document: nothing gets in or out of the database unread. Outputs come last. */
-export const READERS = {
-  profile: parseProfile,
-  'frame-map': parseFrameMap,
-  'doc-map': parseDocMap,
-  patch: parsePatch,
-  source: parseSource,
-  template: parseTemplate,
-  game: parseGame,
-  derived: parseDerived,
-  output: parseOutput,
-} satisfies Record<string, (input: unknown) => Parsed<{ schema: number; key: string }>>;
-
-export type DocumentKind = keyof typeof READERS;
+/** What sources are made of, each document for itself, by its key. */
+export type SourceParts = {
+  [K in 'source' | 'frame-map' | 'doc-map' | 'patch']: Map<string, Documents[K]>;
+};
 
 /** All documents that a running Foothill works with. */
 export interface World {
@@ -47,70 +37,82 @@ export interface World {
   templates: Map<string, Template>;
   /** Each source with the map of its bytes and its patch. */
   bundles: SourceBundle[];
-  /** Documents that could not be read, each a sentence. They are left out, and nothing else stops. */
+  /** What could not be read, by `kind/key`, with the text that it is: it stays as it is, and nothing else stops. */
+  unread: Map<string, Unread & { text: string }>;
+  /** What sources were made of when they were read. */
+  parts: SourceParts;
+  /** What is not as it should be, each a sentence. */
   problems: string[];
 }
 
-async function readAll<T extends { key: string }>(
-  store: Store,
-  kind: DocumentKind,
-  read: (input: unknown) => Parsed<T>,
-  problems: string[],
-): Promise<T[]> {
-  return (await store.documents(kind)).flatMap((body) => {
-    const result = read(body);
-    if (result.ok) return [result.value];
-    problems.push(`A ${kind} document in the database is left out: ${result.problems.join('; ')}`);
-    return [];
-  });
+export const unreadKey = (kind: string, key: string) => `${kind}/${key}`;
+
+/** A source with what belongs to it, of its parts; its map or its patch is left out where it is not there. */
+export function assembled(parts: SourceParts, source: Documents['source']): SourceBundle {
+  const map = parts['frame-map'].get(source.frameMap ?? '') ?? null;
+  const document = map ? null : (parts['doc-map'].get(source.key) ?? null);
+  const patch = parts.patch.get(source.key) ?? null;
+  return {
+    schema: 1,
+    source: map ? source : { ...source, frameMap: null },
+    map,
+    document,
+    patch: map || document ? patch : null,
+  };
 }
 
 /** Reads the world out of the database. Throws with a sentence when there is no output or profile to work with. */
 export async function loadWorld(store: Store): Promise<World> {
-  const problems: string[] = [];
-  const all = <T extends { key: string }>(kind: DocumentKind, read: (input: unknown) => Parsed<T>) =>
-    readAll(store, kind, read, problems);
-  const games = await all('game', parseGame);
-  const profiles = await all('profile', parseProfile);
-  const outputs = await all('output', parseOutput);
+  const unread: World['unread'] = new Map();
+  const all = async <K extends DocumentKind>(kind: K): Promise<Map<string, Documents[K]>> => {
+    const docs = new Map<string, Documents[K]>();
+    for (const { key, text } of await store.kept(kind)) {
+      const read = readKept(kind, key, text);
+      if (read.ok) docs.set(key, read.doc);
+      else unread.set(unreadKey(kind, key), { ...read.unread, text });
+    }
+    return docs;
+  };
+  const games = await all('game');
+  const profiles = await all('profile');
+  const outputs = await all('output');
   const settings = (await store.documents('setting')) as { game?: string }[];
   const wanted = settings.find((s) => typeof s.game === 'string')?.game;
-  const game = games.find((g) => g.key === wanted) ?? games[0] ?? null;
-  const profile = profiles.find((p) => p.key === game?.profile) ?? profiles[0];
-  if (!profile || !outputs[0]) {
+  const game = games.get(wanted ?? '') ?? [...games.values()][0] ?? null;
+  const profile = profiles.get(game?.profile ?? '') ?? [...profiles.values()][0];
+  const [output] = outputs.values();
+  const parts: SourceParts = {
+    source: await all('source'),
+    'frame-map': await all('frame-map'),
+    'doc-map': await all('doc-map'),
+    patch: await all('patch'),
+  };
+  const derived = await all('derived');
+  const templates = await all('template');
+  const problems = [...unread.values()].map(
+    (u) =>
+      `The ${DOCUMENT_KINDS[u.kind].word} "${u.name}" in the database cannot be read and is left out: ${u.problems.join('; ')}`,
+  );
+  if (!profile || !output)
     throw new Error(`The database holds no usable sport profile or output. ${problems.join(' ')}`.trim());
-  }
-  const maps = await all('frame-map', parseFrameMap);
-  const documents = await all('doc-map', parseDocMap);
-  const patches = await all('patch', parsePatch);
-  const bundles = (await all('source', parseSource)).map((source): SourceBundle => {
-    const map = maps.find((m) => m.key === source.frameMap) ?? null;
-    if (source.frameMap && !map)
+  for (const source of parts.source.values())
+    if (source.frameMap !== null && !parts['frame-map'].has(source.frameMap))
       problems.push(`The source "${source.name}" has lost its frame map "${source.frameMap}".`);
-    const document = map ? null : (documents.find((d) => d.key === source.key) ?? null);
-    const patch = patches.find((p) => p.source === source.key) ?? null;
-    return {
-      schema: 1,
-      source: map ? source : { ...source, frameMap: null },
-      map,
-      document,
-      patch: map || document ? patch : null,
-    };
-  });
-  const derived = (await all('derived', parseDerived)).map((d) => d.derived);
-  const own = new Set(bundles.map((b) => b.source.key));
+  const bundles = [...parts.source.values()].map((source) => assembled(parts, source));
   return {
     profile,
     game,
-    games: new Map(games.map((g) => [g.key, g])),
-    profiles: new Map(profiles.map((p) => [p.key, p])),
-    derived: new Set(derived.map((d) => d.key)),
-    derivedDocs: derived,
-    maps: maps.filter((m) => !own.has(m.key)),
+    games,
+    profiles,
+    derived: new Set(derived.keys()),
+    derivedDocs: [...derived.values()].map((d) => d.derived),
+    maps: [...parts['frame-map'].values()].filter((m) => !parts.source.has(m.key)),
     takenTables: () => [],
-    output: outputs[0],
-    templates: new Map((await all('template', parseTemplate)).map((t) => [t.key, t])),
+    output,
+    templates,
     bundles,
+    unread,
+    parts,
     problems,
   };
 }

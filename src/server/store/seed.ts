@@ -4,7 +4,7 @@ import type { Item, Lane } from '../../core/show/show.ts';
 import type { SourceDoc, Transport } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
 import type { Config } from '../config.ts';
-import { READERS, type DocumentKind } from '../live/world.ts';
+import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
 import { inspect } from '../media/inspect.ts';
 import { keepTape } from '../tape/keep.ts';
 import { readTapeFile } from '../tape/lines.ts';
@@ -17,13 +17,13 @@ const SIM_PORTS = 15;
 
 /** Reads one data file as a document of its kind; throws with the file's name and every problem in it. */
 async function readDocument(path: string, kind: DocumentKind): Promise<{ schema: number; key: string }> {
-  const result = READERS[kind](JSON.parse(await readFile(path, 'utf8')));
+  const result = DOCUMENT_KINDS[kind].parse(JSON.parse(await readFile(path, 'utf8')));
   if (!result.ok) throw new Error(`${path} is not a ${kind}: ${result.problems.join('; ')}`);
   return result.value;
 }
 
 async function seedFolder(store: Store, folder: string): Promise<void> {
-  for (const kind of Object.keys(READERS) as DocumentKind[]) {
+  for (const kind of Object.keys(DOCUMENT_KINDS) as DocumentKind[]) {
     const files = await readdir(join(folder, kind)).catch(() => []);
     for (const file of files.filter((f) => f.endsWith('.json'))) {
       const body = await readDocument(join(folder, kind, file), kind);

@@ -1,4 +1,5 @@
 import { DatabaseError, Op, QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize';
+import type { DocumentKind } from '../../core/documents/kinds.ts';
 import type { Logger } from 'pino';
 import type { Change } from '../../core/board/board.ts';
 import type { FieldValue } from '../../core/board/values.ts';
@@ -28,9 +29,11 @@ import {
 
 /** One document saved whole, or deleted. */
 export interface DocumentChange {
-  kind: 'game' | 'profile' | 'derived' | 'setting';
+  kind: DocumentKind | 'setting';
   key: string;
   body: object | null;
+  /** In place of a body: just this text, as what could not be read is put back. */
+  text?: string;
 }
 
 /** What an action writes: rows of the show, and pins (null releases). Its opposite restores what was. */
@@ -137,9 +140,21 @@ export class Store {
     await this.sequelize.close();
   }
 
-  async documents(kind: string): Promise<unknown[]> {
+  /** The documents of a kind as they are kept: texts, which may be anything. */
+  async kept(kind: string): Promise<{ key: string; text: string }[]> {
     const rows = await DocumentRow.findAll({ where: { kind }, order: ['key'] });
-    return rows.map((r) => JSON.parse(r.body) as unknown);
+    return rows.map(({ key, body }) => ({ key, text: body }));
+  }
+
+  /** The documents of a kind that are JSON. */
+  async documents(kind: string): Promise<unknown[]> {
+    return (await this.kept(kind)).flatMap(({ text }) => {
+      try {
+        return [JSON.parse(text) as unknown];
+      } catch {
+        return [];
+      }
+    });
   }
 
   async putDocument<T extends { schema: number }>(kind: string, key: string, body: T): Promise<void> {
@@ -311,10 +326,11 @@ export class Store {
 
   private async write(change: StoreChange, transaction: Transaction): Promise<void> {
     const { item, source, hand, values, documents = [] } = change;
-    for (const { kind, key, body } of documents) {
-      if (body)
+    for (const { kind, key, body, text } of documents) {
+      const schemaVersion = (body as { schema?: number } | null)?.schema ?? 0;
+      if (body ?? text)
         await DocumentRow.upsert(
-          { kind, key, schemaVersion: 1, body: JSON.stringify(body) },
+          { kind, key, schemaVersion, body: text ?? JSON.stringify(body) },
           { transaction },
         );
       else await DocumentRow.destroy({ where: { kind, key }, transaction });

@@ -1,12 +1,17 @@
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { Moon, Sun } from 'lucide-react';
+import type { Unread } from '../../core/documents/kinds.ts';
+import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
+import { later } from '../../ui/Later.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import type { DeskState, Desk } from './desk.ts';
 import { RecordingSign, RehearsalSign } from './Deck.tsx';
 import { StandIn } from './StandIn.tsx';
 import { StatusLine } from './StatusLine.tsx';
 import css from './TopBar.module.css';
+
+const UnreadDialog = later(() => import('./UnreadDialog.tsx').then((m) => m.UnreadDialog));
 
 const VIEWS = [
   { href: '/live', name: 'Live' },
@@ -24,6 +29,19 @@ export function Heading({ here }: { here: string }) {
     <h1 id="main" tabIndex={-1} className={css['unseen']}>
       {VIEWS.find((v) => v.href === here)?.name}
     </h1>
+  );
+}
+
+/** Says that documents could not be read, and leads to what can be done about it. */
+function UnreadSign({ desk, unread }: { desk: Desk; unread: Unread[] }) {
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button className={css['unread']} onClick={() => setOpen(true)}>
+        {counted(unread.length, 'document')} cannot be read…
+      </Button>
+      {open && <UnreadDialog desk={desk} unread={unread} onClose={() => setOpen(false)} />}
+    </>
   );
 }
 
@@ -57,6 +75,7 @@ export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; he
         </p>
         {state.desk && <RecordingSign snapshot={state.desk} />}
         {state.desk && <StatusLine here={state.here} desk={state.desk} now={desk.link.serverNow} />}
+        {state.desk && state.desk.unread.length > 0 && <UnreadSign desk={desk} unread={state.desk.unread} />}
         <StandIn desk={desk} state={state} />
         <Button
           onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}

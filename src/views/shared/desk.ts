@@ -7,6 +7,7 @@ import type { FieldValue } from '../../core/board/values.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { Part } from '../../core/tape/tape.ts';
 import { tracedKey, type Traced } from '../../core/trace/traced.ts';
+import type { DocumentKind } from '../../core/documents/kinds.ts';
 import type { ShowAction } from '../../core/show/show.ts';
 import type { BoardView } from '../../core/show/preflight.ts';
 import { changedTable } from '../../core/wire/table-change.ts';
@@ -35,6 +36,7 @@ export type DeskAction =
   | { kind: 'give-back'; source: string }
   | { kind: 'put-document'; what: 'game' | 'profile' | 'derived'; body: { key: string } }
   | { kind: 'remove-document'; what: 'game' | 'profile' | 'derived'; key: string }
+  | { kind: 'mend-document'; what: DocumentKind; key: string; body: object | null }
   | { kind: 'choose-game'; game: string; board?: 'clear' | 'keep'; air?: 'clear' | 'keep'; back?: string }
   | { kind: 'swap-sides'; scorer?: 'swapped' | 'not' }
   | TapeAction

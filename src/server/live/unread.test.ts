@@ -1,0 +1,104 @@
+import { describe, expect, it } from 'vitest';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import { folder, read, setUp } from '../../../tests/support/engine.ts';
+import { exportUnread } from './unread.ts';
+
+const profile = read('basic/profile/ice-hockey.json') as { key: string };
+const game = read('demo/game/opening-night.json') as { key: string; profile: string };
+const [template] = folder('demo/template') as { key: string; name: string }[];
+const spoilt = (doc: object, more: object) => ({ ...doc, ...more });
+
+describe('Documents that cannot be read', () => {
+  const unreadOf = (desk: { messages: { body?: unknown }[] }) =>
+    (desk.messages.findLast((m) => m.body)!.body as DeskSnapshot).unread;
+
+  it('are kept, named to the desks with the reason, and nothing else stops', async () => {
+    const { engine, desk } = await setUp({
+      template: [{ schema: 9, key: 'odd', name: 'Odd one' }],
+      profile: ['{"schema": 1, "key": "hal', spoilt(profile, { fields: 'none' })],
+    });
+    expect(unreadOf(desk)).toMatchObject([
+      { kind: 'profile', key: 'text-1', name: 'text-1', problems: ['document: is not JSON'] },
+      {
+        kind: 'profile',
+        key: 'ice-hockey',
+        name: 'Ice hockey',
+        problems: [expect.stringMatching(/^fields: /)],
+      },
+      {
+        kind: 'template',
+        key: 'odd',
+        word: 'template',
+        name: 'Odd one',
+        problems: ['schema: version 9 is of a newer Foothill; this one reads up to 2'],
+      },
+    ]);
+    expect(JSON.stringify(unreadOf(desk))).not.toContain('"text"');
+    expect(engine.world.templates.size).toBe(3);
+    expect(exportUnread(engine.world, 'profile', 'text-1')).toBe('{"schema": 1, "key": "hal');
+    expect(exportUnread(engine.world, 'profile', 'constructor')).toBeUndefined();
+  });
+
+  it('are not written over, and are mended or deleted by a request that says so', async () => {
+    const { engine, desk, store, act } = await setUp({
+      profile: [spoilt(profile, { fields: 'none' })],
+      template: [spoilt(template!, { key: 'mine', layouts: [] })],
+      game: [spoilt(game, { key: 'second', home: null })],
+    });
+    const put = await act({ kind: 'put-document', what: 'profile', body: profile });
+    expect(put).toMatchObject({ status: 409, reason: expect.stringContaining('Mend or delete it first') });
+    const mend = (what: string, key: string, body: object | null) =>
+      act({ kind: 'mend-document', what, key, body });
+    expect(await mend('profile', 'ice-hockey', spoilt(profile, { fields: [] }))).toMatchObject({
+      reason: 'This is not mended yet: fields: must be a list of 1 to 5000.',
+    });
+    expect(await mend('profile', 'ice-hockey', spoilt(profile, { key: 'other' }))).toMatchObject({
+      reason: expect.stringContaining('has the key "ice-hockey"'),
+    });
+    expect(await mend('profile', 'handball', profile)).toMatchObject({
+      reason: expect.stringContaining('There is no sport "handball"'),
+    });
+    expect(store.committed).toHaveLength(0);
+    expect(await mend('profile', 'ice-hockey', profile)).toMatchObject({
+      text: 'Mended the sport Ice hockey, which could not be read',
+    });
+    expect(engine.world.profiles.has('ice-hockey')).toBe(true);
+    expect(await mend('template', 'mine', spoilt(template!, { key: 'mine' }))).toMatchObject({ ok: true });
+    expect(engine.world.templates.get('mine')?.name).toBe(template!.name);
+    expect(await mend('game', 'second', null)).toMatchObject({
+      text: expect.stringMatching(/^Deleted the game/),
+    });
+    expect(unreadOf(desk)).toEqual([]);
+    expect(await mend('game', 'second', null)).toMatchObject({ status: 409 });
+    expect(await act({ kind: 'put-document', what: 'profile', body: profile })).toMatchObject({ ok: true });
+  });
+
+  it('are parts of a source: it is not saved without them, and has them once they are mended', async () => {
+    const map = read('demo/frame-map/lacrosse-console.json') as object;
+    const other = read('demo/source/controller.json') as object;
+    const limits = { late: 300, lost: 600 };
+    const transport = { kind: 'http', url: 'http://127.0.0.1:9/', header: { name: 'key', value: 'secret' } };
+    const { engine, act } = await setUp({
+      source: [
+        { ...other, key: 'second', name: 'Second', frameMap: 'second', enabled: false, limits },
+        { schema: 1, key: 'third', name: 'Third', transport, limits: { late: 9, lost: 3 } },
+        '{"transport": {"kind": "http", "header": {"value": "secret"',
+      ],
+      'frame-map': [spoilt(map, { key: 'second', readings: {} })],
+    });
+    const bundle = engine.incoming.bundle('second')!;
+    expect(bundle.map).toBeNull();
+    expect(await act({ kind: 'source', bundle })).toMatchObject({
+      reason: expect.stringContaining('The frame map "Lacrosse console'),
+    });
+    expect(await act({ kind: 'remove-source', source: 'second' })).toMatchObject({ status: 409 });
+    const body = spoilt(map, { key: 'second' });
+    expect(await act({ kind: 'mend-document', what: 'frame-map', key: 'second', body })).toMatchObject({
+      ok: true,
+    });
+    expect(engine.incoming.bundle('second')?.map?.key).toBe('second');
+    expect(exportUnread(engine.world, 'source', 'third')).toContain('"kept": true');
+    expect(exportUnread(engine.world, 'source', 'third')).not.toContain('secret');
+    expect(exportUnread(engine.world, 'source', 'text-3')).toBeNull();
+  });
+});
