@@ -134,6 +134,8 @@ function rulesOf(Class: Kind): Map<string, Rule> {
 
 /** No document of ours is nested so deep; what is came from somebody who means ill. */
 const DEEPEST = 60;
+/** Nor has one so many objects; reading more would hold everything else up. */
+const MOST_OBJECTS = 40_000;
 /** Nobody reads more than these. */
 const MOST_PROBLEMS = 50;
 
@@ -144,6 +146,7 @@ const within = (at: string, name: string | number) => (at === '' ? String(name) 
 /** Reads what came from outside by the decorators of classes; gathers what is wrong, each with its place. */
 class Reading {
   readonly problems: string[] = [];
+  private objects = 0;
 
   private problem(at: string, text: string): undefined {
     if (this.problems.length < MOST_PROBLEMS) this.problems.push(`${at || 'document'}: ${text}`);
@@ -166,6 +169,8 @@ class Reading {
   }
 
   object(Class: Kind, written: Plain, at: string, depth: number): object {
+    if (++this.objects === MOST_OBJECTS) this.problem('', `has more than ${MOST_OBJECTS} parts`);
+    if (this.objects >= MOST_OBJECTS) return written;
     const input = rewritten.get(Class)?.(written) ?? written;
     const rules = rulesOf(Class);
     const made = new Class() as Record<string, unknown>;

@@ -84,6 +84,11 @@ describe('parseTemplate', () => {
     ['one of tomorrow', withLayers([], { schema: 3 }), 'is of a newer Foothill; this one reads up to 2'],
     ['one of no version', withLayers([], { schema: 'x' }), 'schema: must be the number of its version'],
     ['one nested without end', withLayers([nested(200)]), 'is nested too deeply'],
+    [
+      'one larger than any is',
+      withLayers([{ ...good, text: { pieces: Array(50_000).fill({ fixed: 1 }) } }]),
+      'document: has more than 40000 parts',
+    ],
   ])('refuses %s', (_what, input, why) => expect(problems(input).join('\n')).toContain(why));
   it('names every problem with its place, and no more than can be read', () => {
     const bad = { ...good, size: 0, colour: 7 };
