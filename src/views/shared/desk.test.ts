@@ -208,6 +208,18 @@ describe('Desk', () => {
     expect(desk.getState().said?.text).toContain('does not answer');
   });
 
+  it('takes back one after another however fast it is asked, and tries again what was refused', async () => {
+    await desk.act({ kind: 'pin', field: 'home.score', text: '7' });
+    await desk.act({ kind: 'edit', item: 'i', inputs: { line: 'new' } });
+    answer = () => ({ ok: false, reason: 'The database does not answer.' });
+    await desk.undo();
+    expect(desk.getState()).toMatchObject({ said: { text: 'The database does not answer.' }, canUndo: true });
+    answer = () => ({ ok: true, text: 'Done' });
+    await Promise.all([desk.undo(), desk.undo(), desk.undo()]);
+    expect(posted.slice(2).map((p) => p['kind'])).toEqual(['edit', 'edit', 'release']);
+    expect(desk.getState()).toMatchObject({ said: { text: 'There is nothing to undo.' }, canUndo: false });
+  });
+
   it('says when the server is gone and when it is back', async () => {
     expect(desk.getState().here).toBe(true);
     const lost = FakeSocket.last;

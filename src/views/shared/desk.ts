@@ -172,12 +172,23 @@ export class Desk implements BoardView {
     return answer;
   }
 
-  /** Takes the newest pin, release or edit of this page back. What is on air is never changed by an undo. */
-  async undo(): Promise<void> {
-    await this.acting;
-    const action = this.undos.pop();
+  /**
+   * Takes the newest pin, release or edit of this page back. What is on air is never changed by an undo. One that is
+   * refused, or that nobody answers, is not lost: it can be tried again.
+   */
+  undo(): Promise<void> {
+    const undone = this.takeBack(this.acting);
+    this.acting = undone;
+    return undone;
+  }
+
+  private async takeBack(before: Promise<unknown>): Promise<void> {
+    await before;
+    const action = this.undos.at(-1);
     if (!action) return this.set({ said: { ok: false, text: 'There is nothing to undo.' } });
-    this.set({ said: await this.post(action), canUndo: this.undos.length > 0 });
+    const said = await this.post(action);
+    if (said.ok) this.undos.splice(this.undos.lastIndexOf(action), 1);
+    this.set({ said, canUndo: this.undos.length > 0 });
   }
 
   /** What takes an action back; `id` is the action's own. */
