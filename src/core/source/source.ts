@@ -6,9 +6,34 @@ import type { SourceDoc, Transport } from './source-doc.ts';
 export type { ByteTransport, DocumentTransport, SourceDoc, Transport } from './source-doc.ts';
 
 /** What a source delivers: a stream of bytes, whole documents, or what the operator presses. */
-export function deliveryOf({ kind }: Transport): 'bytes' | 'documents' | 'hand' {
-  return kind === 'hand' ? 'hand' : kind === 'file' || kind === 'http' ? 'documents' : 'bytes';
-}
+export type Delivery = 'bytes' | 'documents' | 'hand';
+
+type Kinds = {
+  [K in Transport['kind']]: {
+    delivers: Delivery;
+    /** Where it is reached, in words. */
+    address: (t: Extract<Transport, { kind: K }>) => string;
+  };
+};
+
+const atOurs = (t: { kind: string; host: string; port: number }) =>
+  `${t.kind.toUpperCase()} at our ${t.host}:${t.port}`;
+
+/** Every source kind. */
+const KINDS: Kinds = {
+  tcp: { delivers: 'bytes', address: (t) => (t.mode === 'listen' ? atOurs(t) : `${t.host}:${t.port}`) },
+  udp: { delivers: 'bytes', address: atOurs },
+  serial: { delivers: 'bytes', address: (t) => `${t.path} at ${t.baud}` },
+  file: { delivers: 'documents', address: (t) => t.path },
+  http: { delivers: 'documents', address: (t) => t.url },
+  hand: { delivers: 'hand', address: () => 'by hand' },
+};
+
+/** What a source delivers. */
+export const deliveryOf = ({ kind }: Transport): Delivery => KINDS[kind].delivers;
+
+/** Where a source is reached, in words. */
+export const addressOf = (t: Transport): string => KINDS[t.kind].address(t as never);
 
 /**
  * A source with all that belongs to it: the map of its bytes or of its documents, and its patch. It is saved,
@@ -44,15 +69,4 @@ export function flagNames({ map, document }: Pick<SourceBundle, 'map' | 'documen
     ...(map?.readings.filter((r) => r.kind === 'flag' || r.kind === 'bit') ?? []),
     ...(document?.readings.filter((r) => r.as === 'flag') ?? []),
   ].map((r) => r.name);
-}
-
-/** Where a source is reached, in words. */
-export function addressOf(t: Transport): string {
-  if (t.kind === 'hand') return 'by hand';
-  if (t.kind === 'file') return t.path;
-  if (t.kind === 'http') return t.url;
-  if (t.kind === 'serial') return `${t.path} at ${t.baud}`;
-  return t.kind === 'udp' || t.mode === 'listen'
-    ? `${t.kind.toUpperCase()} at our ${t.host}:${t.port}`
-    : `${t.host}:${t.port}`;
 }

@@ -18,10 +18,10 @@ import type { CellAt } from '../../core/trace/traced.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { sourceMemory, type SourceMemory } from '../../core/tape/memory.ts';
 import type { Said } from '../../core/tape/tape.ts';
-import type { Whereabouts } from './document/document-source.ts';
 import type { Ears } from './ears.ts';
 import { openLine, type OpenLine } from './transport.ts';
 import { Turns } from './turns.ts';
+import type { LastRead, RunningSource, Whereabouts } from './running-source.ts';
 
 /** How much of what a source said last is kept for whoever looks at it, in bytes. */
 const TAIL = 8192;
@@ -32,7 +32,10 @@ const MOST_LINES = 50;
 const turns = new Turns();
 
 /** Turns a device's bytes into frames, over any transport, and opens the line again with growing waits. */
-export class ByteSource {
+export class ByteSource implements RunningSource {
+  readonly frames = this;
+  readonly documents = null;
+  readonly pad = null;
   private line: OpenLine | null = null;
   connected = false;
   readonly beat = new Beat();
@@ -103,8 +106,12 @@ export class ByteSource {
   }
 
   /** Takes what its line, or a tape in its place, says. */
-  hear(said: Said): void {
-    this.ears.during(() => this.take(said));
+  hear(said: Said, atMoment: (take: () => void) => void = this.ears.during): void {
+    atMoment(() => this.take(said));
+  }
+
+  get lastRead(): LastRead | null {
+    return this.lastLine && { ...this.lastLine, format: 'JSON line' };
   }
 
   private take(said: Said): void {

@@ -2,9 +2,14 @@ import type { Health } from '../../core/source/health.ts';
 import { sourceMemory, type SourceMemory } from '../../core/tape/memory.ts';
 import type { SourceDoc } from '../../core/source/source.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
+import type { RunningSource } from './running-source.ts';
 
 /** The operator's own hand as a source: it is there whenever it is in use, and speaks only when something is pressed. */
-export class HandSource {
+export class HandSource implements RunningSource {
+  readonly frames = null;
+  readonly documents = null;
+  readonly pad = this;
+  readonly lastRead = null;
   health: Health;
   refused = 0;
   private lastWord: number | null = null;
@@ -19,6 +24,10 @@ export class HandSource {
 
   start(): void {}
   stop(): void {}
+  hear(): void {}
+  whereIs(): null {
+    return null;
+  }
 
   look(): boolean {
     return false;

@@ -7,6 +7,7 @@ import { httpFetcher } from './document/http.ts';
 import type { DocumentReader } from './document/reader.ts';
 import type { Ears } from './ears.ts';
 import { HandSource } from './hand-source.ts';
+import type { RunningSource } from './running-source.ts';
 
 /** What sources may reach: which hosts feeds come from, which folders files are read from. */
 export interface Reach {
@@ -14,16 +15,13 @@ export interface Reach {
   folders: readonly string[];
 }
 
-/** A running source of any kind. */
-export type AnySource = ByteSource | DocumentSource | HandSource;
-
 /** Makes the source that a bundle describes; nothing is opened before it is started. */
 export function openSource(
   bundle: SourceBundle,
   ears: Ears,
   reach: Reach,
   reader: DocumentReader,
-): AnySource {
+): RunningSource {
   const { source: doc, document } = bundle;
   switch (deliveryOf(doc.transport)) {
     case 'hand':

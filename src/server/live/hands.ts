@@ -3,7 +3,7 @@ import { isClock } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
 import type { Arbiter } from '../../core/patch/arbiter.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
-import type { HandSource } from '../ingest/hand-source.ts';
+import type { Pad } from '../ingest/running-source.ts';
 
 /** The place of what is set by hand: behind every device. */
 const HAND_PLACE = 9;
@@ -16,7 +16,7 @@ export const handLinks = (board: Board) =>
   board.fields.filter(isForHand).map(({ key }) => ({ field: key, priority: HAND_PLACE }));
 
 /** After a restart a hand's own last words are still its words: these. */
-export function ownWords(hand: HandSource, board: Board): Change[] {
+export function ownWords(hand: Pad, board: Board): Change[] {
   const { key } = hand.doc;
   return board.fields
     .filter((def) => isForHand(def) && board.state(def.key)?.origin === key)
@@ -24,7 +24,7 @@ export function ownWords(hand: HandSource, board: Board): Change[] {
 }
 
 /** A clock that runs by hand has nobody to say that it is over: it stops at its end. Gives those that are there. */
-export function clocksOver(hand: HandSource, board: Board, now: number): Change[] {
+export function clocksOver(hand: Pad, board: Board, now: number): Change[] {
   return [...hand.words].flatMap((key): Change[] => {
     const value = board.state(key)?.value;
     if (!isClock(value) || !value.running || clockAt(value, now) !== value.until) return [];
@@ -33,7 +33,7 @@ export function clocksOver(hand: HandSource, board: Board, now: number): Change[
 }
 
 /** A hand's word is good while it holds the field: once a device has it again, the next word starts from that. */
-export function letGo(hand: HandSource, arbiter: Arbiter): void {
+export function letGo(hand: Pad, arbiter: Arbiter): void {
   for (const field of hand.words) {
     if (arbiter.holder(field) === hand.doc.key) continue;
     hand.words.delete(field);

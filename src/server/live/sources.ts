@@ -10,12 +10,10 @@ import { sourceMemory, type IntakeMemory } from '../../core/tape/memory.ts';
 import type { Said, TapeEntry } from '../../core/tape/tape.ts';
 import type { DocumentRead } from '../../core/tree/read.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
-import { ByteSource } from '../ingest/byte-source.ts';
-import { DocumentSource } from '../ingest/document/document-source.ts';
 import type { Done } from '../ingest/document/work.ts';
 import type { Ears } from '../ingest/ears.ts';
-import { HandSource } from '../ingest/hand-source.ts';
-import { openSource, type AnySource } from '../ingest/open-source.ts';
+import { openSource } from '../ingest/open-source.ts';
+import type { Pad, RunningSource } from '../ingest/running-source.ts';
 import { ByteStreams } from './byte-streams.ts';
 import { clocksOver, handLinks, letGo, ownWords } from './hands.ts';
 import type { Surroundings } from './surroundings.ts';
@@ -34,7 +32,7 @@ const returning = ({ held, back }: { held: Word | null; back: Word }) => ({
 
 export interface Feeding {
   bundle: SourceBundle;
-  source: AnySource;
+  source: RunningSource;
   patch: Patch | null;
 }
 
@@ -75,13 +73,10 @@ export class Sources {
     this.arbiter.put(key, bundle.source.back, bundle.source.enabled ? this.linksOf(bundle) : []);
     this.all.set(key, { bundle, source, patch });
     this.dropTables(key, bundle.document);
-    this.bytes.open(key, () => {
-      const now = this.all.get(key)?.source;
-      return now instanceof ByteSource ? now.tail : new Uint8Array();
-    });
+    this.bytes.open(key, () => this.all.get(key)?.source.frames?.tail ?? new Uint8Array());
     if (this.around.tape) return;
-    if (source instanceof HandSource && bundle.source.enabled) {
-      const words = ownWords(source, this.board);
+    if (source.pad && bundle.source.enabled) {
+      const words = ownWords(source.pad, this.board);
       if (words.length) this.set(key, words);
     }
     source.start();
@@ -107,7 +102,7 @@ export class Sources {
     return this.all.get(key)?.bundle;
   }
 
-  get(key: string): AnySource | undefined {
+  get(key: string): RunningSource | undefined {
     return this.all.get(key)?.source;
   }
 
@@ -128,9 +123,9 @@ export class Sources {
   /** The board has other fields than before, as another sport's: a pad is for those that there are now. */
   boardChanged(): void {
     for (const { bundle, source } of this.all.values()) {
-      if (!(source instanceof HandSource) || !bundle.source.enabled) continue;
+      if (!source.pad || !bundle.source.enabled) continue;
       this.arbiter.change(bundle.source.key, bundle.source.back, this.linksOf(bundle));
-      for (const field of source.words) if (!this.board.def(field)) source.words.delete(field);
+      for (const field of source.pad.words) if (!this.board.def(field)) source.pad.words.delete(field);
     }
   }
 
@@ -159,8 +154,8 @@ export class Sources {
   }
 
   private set(key: string, changes: readonly Change[]): void {
-    const hand = this.all.get(key)?.source;
-    if (!(hand instanceof HandSource)) return;
+    const hand = this.all.get(key)?.source.pad;
+    if (!hand) return;
     const now = this.now();
     hand.press(
       changes.map((c) => c.key),
@@ -172,16 +167,15 @@ export class Sources {
   /** Looks at a source's document at once; null for a source that has none. */
   async fetchNow(key: string): Promise<SourceState | null> {
     const found = this.all.get(key)?.source;
-    if (!(found instanceof DocumentSource)) return null;
-    await found.fetchNow();
+    if (!found?.documents) return null;
+    await found.documents.fetchNow();
     found.look(this.now());
-    return found.state();
+    return found.state([]);
   }
 
   /** The newest good document of a source, read by a map that is being made. Null where there is none. */
   tryMap(key: string, map: DocMap | null): Promise<Done> | null {
-    const found = this.all.get(key)?.source;
-    return found instanceof DocumentSource ? found.tryMap(map) : null;
+    return this.all.get(key)?.source.documents?.tryMap(map) ?? null;
   }
 
   /** Looks at every source's silence at `now`; gives true when that changed anything. */
@@ -247,7 +241,7 @@ export class Sources {
   /** The newest good document of each source that has one: with these a memory is whole. */
   newest(): { source: string; said: Said }[] {
     return [...this.all].flatMap(([key, { source }]) => {
-      const said = source instanceof DocumentSource ? source.newest : null;
+      const said = source.documents?.newest;
       return said ? [{ source: key, said }] : [];
     });
   }
@@ -292,8 +286,7 @@ export class Sources {
       }));
       return meanwhile(() => this.set(key, changes));
     }
-    if (source instanceof DocumentSource) return source.hear(said, meanwhile);
-    if (source instanceof ByteSource) meanwhile(() => source.hear(said));
+    return source?.hear(said, meanwhile);
   }
 
   stop(): void {
@@ -322,7 +315,7 @@ export class Sources {
     this.apply([...changes, ...stopped]);
     this.around.spread({ changed: [], touched: this.board.orphan(orphans) });
     // A document speaks only when it changes: what it said holds for the new patch too.
-    const last = known.source instanceof DocumentSource ? known.source.last : null;
+    const last = known.source.documents && known.source.lastRead;
     if (last) this.onRead(known, { readings: last.readings, tables: [] }, this.now());
   }
 
@@ -350,13 +343,13 @@ export class Sources {
     return (patch?.links ?? []).map(({ field, priority = 1 }) => ({ field, priority }));
   }
 
-  private hands(): HandSource[] {
-    return [...this.all.values()].flatMap(({ source }) => (source instanceof HandSource ? source : []));
+  private hands(): Pad[] {
+    return [...this.all.values()].flatMap(({ source }) => source.pad ?? []);
   }
 
   /** A clock that is run by hand does not leap to what a controller says on its return: somebody chooses. */
   private jumps(held: Word, back: Word, now: number): boolean {
-    if (!(this.all.get(held.origin)?.source instanceof HandSource)) return false;
+    if (!this.all.get(held.origin)?.source.pad) return false;
     const [a, b] = [held.value, back.value];
     if (!isClock(a) || !isClock(b)) return false;
     return a.running !== b.running || Math.abs(clockAt(a, now) - clockAt(b, now)) > LEAP;

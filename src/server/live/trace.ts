@@ -14,8 +14,6 @@ import { readsOf } from '../../core/trace/reads.ts';
 import { tracedKey, type CellAt, type Traced } from '../../core/trace/traced.ts';
 import { valueInWords, type Value } from '../../core/value/value.ts';
 import type { Trace, TracedPart } from '../../core/wire/wire.ts';
-import { ByteSource } from '../ingest/byte-source.ts';
-import { HandSource } from '../ingest/hand-source.ts';
 import type { Feeding, Sources } from './sources.ts';
 
 /** How many parts of one value are named; of a total over a whole season the rest is counted. */
@@ -62,7 +60,7 @@ function traceSource(trace: Trace, field: string, feeding: Feeding): void {
   };
   traceDocument(trace, link.reading, feeding);
   const def = bundle.map?.readings.find((r) => r.name === link.reading);
-  const last = def && source instanceof ByteSource ? source.lastFor(def) : null;
+  const last = def && source.frames ? source.frames.lastFor(def) : null;
   if (!def || !last) return;
   const { bytes, readings, parts } = last.frame;
   const places = parts.placesOf(def);
@@ -87,12 +85,8 @@ function written({ name, raw, problem, value = null }: Reading, kind: string): N
 /** The same for a source of documents or of lines: the place that the reading was found at. */
 function traceDocument(trace: Trace, name: string, { source, bundle }: Feeding): void {
   const def = bundle.document?.readings.find((r) => r.name === name);
-  if (!def || source instanceof HandSource) return;
-  const last =
-    source instanceof ByteSource
-      ? source.lastLine && { ...source.lastLine, format: 'JSON line' }
-      : source.last;
-  if (!last) return;
+  const last = source.lastRead;
+  if (!def || !last) return;
   const reading = last.readings.find((r) => r.name === name);
   trace.document = {
     source: source.doc.name,
@@ -128,9 +122,8 @@ function traceCell(cell: CellAt, all: Traceable): Trace {
     return trace;
   }
   const source = sources.get(origin);
-  if (!source || source instanceof HandSource) return trace;
-  const at = source.whereIs(cell);
-  if (at) trace.document = { source: source.doc.name, ...at };
+  const at = source?.whereIs(cell);
+  if (source && at) trace.document = { source: source.doc.name, ...at };
   return trace;
 }
 

@@ -4,12 +4,11 @@ import { deliveryOf, type SourceBundle } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
-import { ByteSource } from '../ingest/byte-source.ts';
-import { DocumentSource } from '../ingest/document/document-source.ts';
 import type { DocumentReader } from '../ingest/document/reader.ts';
 import type { Done } from '../ingest/document/work.ts';
 import type { Ears } from '../ingest/ears.ts';
-import { openSource, type AnySource, type Reach } from '../ingest/open-source.ts';
+import { openSource, type Reach } from '../ingest/open-source.ts';
+import type { RunningSource } from '../ingest/running-source.ts';
 import { ByteStreams } from './byte-streams.ts';
 import { serverNow, type Hub } from './hub.ts';
 
@@ -21,7 +20,7 @@ const LOOK_EVERY = 3000;
 
 interface Trial {
   bundle: SourceBundle;
-  source: AnySource;
+  source: RunningSource;
   askedAt: number;
 }
 
@@ -67,7 +66,7 @@ export class Trials {
     };
     const source = openSource(bundle, ears, this.host.reach, this.host.reader);
     this.all.set(key, { bundle, source, askedAt: serverNow() });
-    this.bytes.open(key, () => (source instanceof ByteSource ? source.tail : new Uint8Array()));
+    this.bytes.open(key, () => source.frames?.tail ?? new Uint8Array());
     source.start();
     return { key };
   }
@@ -86,15 +85,15 @@ export class Trials {
   /** Fetches its document at once. */
   async fetchNow(key: string): Promise<SourceState | null> {
     const source = this.asked(key)?.source;
-    if (!(source instanceof DocumentSource)) return null;
-    await source.fetchNow();
+    if (!source?.documents) return null;
+    await source.documents.fetchNow();
     return this.state(key);
   }
 
   /** Its newest good document, read by a map that is being made; null where there is none. */
   tryMap(key: string, map: DocMap | null): Promise<Done> | null {
     const source = this.asked(key)?.source;
-    return source instanceof DocumentSource ? source.tryMap(map) : null;
+    return source?.documents?.tryMap(map) ?? null;
   }
 
   end(key: string): void {

@@ -11,15 +11,13 @@ import type { Said } from '../../../core/tape/tape.ts';
 import type { Ears } from '../ears.ts';
 import type { DocumentReader } from './reader.ts';
 import type { Done } from './work.ts';
+import type { LastRead, RunningSource, Whereabouts } from '../running-source.ts';
 
 export interface Fetched {
   bytes: Uint8Array;
   /** Its media type as the sender names it. */
   type: string;
 }
-
-/** Where a cell stands in the newest document of a source, and when that came (server ms). */
-export type Whereabouts = Found & { format: string; at: number };
 
 /** Looks at where documents come from. `fetch` gives null where nothing changed, and throws a DocumentProblem. */
 export interface Fetcher {
@@ -37,7 +35,10 @@ const MOST_SOUGHT = 20;
 const LONGEST_WAIT = 30_000;
 
 /** Whole documents, fetched or watched: what they say by their map, again whenever they change. */
-export class DocumentSource {
+export class DocumentSource implements RunningSource {
+  readonly frames = null;
+  readonly documents = this;
+  readonly pad = null;
   private timer: NodeJS.Timeout | null = null;
   private stopped = false;
   private looking = false;
@@ -122,6 +123,10 @@ export class DocumentSource {
   /** The newest good document, as it was fetched. */
   get newest(): Said | null {
     return this.last && { kind: 'document', ...this.last.fetched };
+  }
+
+  get lastRead(): LastRead | null {
+    return this.last;
   }
 
   remember(zero: number): SourceMemory {
