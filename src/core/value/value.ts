@@ -3,7 +3,8 @@ import { own } from '../board/own.ts';
 import { isClock, type FieldValue, type Scalar } from '../board/values.ts';
 import { byProperty, Each, One, Strict } from '../document/check.ts';
 import { AnyScalar, isScalar, ListOf, Maybe, Must, Num, Text, YesNo } from '../document/rules.ts';
-import { applyFormat, FORMAT, isBlank, textOf, type Format } from './format.ts';
+import { FORMAT } from './format-doc.ts';
+import { applyFormat, isBlank, textOf, type Format } from './format.ts';
 import { readFormula } from './formula.ts';
 
 export { isBlank, textOf, truthOf, type Format } from './format.ts';
