@@ -1,4 +1,5 @@
-import { useEffect, useRef } from 'react';
+import { useEffect } from 'react';
+import { useStable } from './stable.ts';
 
 /** True when keys typed at the element are text, not shortcuts. */
 function takesText(target: EventTarget | null): boolean {
@@ -22,24 +23,19 @@ function areOff(): boolean {
 /** Listens for single keys anywhere in the page but where text is typed. Keys are lower case, `ctrl+` before
  * them where it is held; a repeat is none. */
 export function useKeys(keys: Record<string, () => void>): void {
-  const latest = useRef(keys);
-  useEffect(() => {
-    latest.current = keys;
+  const press = useStable((event: KeyboardEvent) => {
+    // A control that uses a key for itself has had it already.
+    if (event.defaultPrevented || event.altKey || event.repeat || takesText(event.target)) return;
+    if (!event.ctrlKey && !event.metaKey && event.key.length === 1 && areOff()) return;
+    // What a dialog asks comes first.
+    if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
+    const run = keys[`${event.ctrlKey || event.metaKey ? 'ctrl+' : ''}${event.key.toLowerCase()}`];
+    if (!run) return;
+    event.preventDefault();
+    run();
   });
   useEffect(() => {
-    const press = (event: KeyboardEvent) => {
-      // A control that uses a key for itself has had it already.
-      if (event.defaultPrevented || event.altKey || event.repeat || takesText(event.target)) return;
-      if (!event.ctrlKey && !event.metaKey && event.key.length === 1 && areOff()) return;
-      // What a dialog asks comes first.
-      if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
-      const run =
-        latest.current[`${event.ctrlKey || event.metaKey ? 'ctrl+' : ''}${event.key.toLowerCase()}`];
-      if (!run) return;
-      event.preventDefault();
-      run();
-    };
     addEventListener('keydown', press);
     return () => removeEventListener('keydown', press);
-  }, []);
+  }, [press]);
 }

@@ -1,3 +1,7 @@
+/** True for an object with named members: neither null nor a list. */
+export const isRecord = (value: unknown): value is Record<string, unknown> =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
 /**
  * A record's own member of this name; undefined where it has none. Names come from outside, and a record of JavaScript
  * also answers to `constructor` and `toString`, which are no data.

@@ -160,6 +160,7 @@ describe('parseFrameMap', () => {
     [{ ...good, key: 'Not A Key' }, 'key'],
     [{ ...good, framing: { kind: 'fixed', length: 0 } }, 'framing.length'],
     [{ ...good, readings: [{ ...reading, kind: 'guess' }] }, 'readings.0.kind'],
+    [{ ...good, readings: [{ ...reading, kind: 'binary', length: 1.5 }] }, 'readings.0.length'],
     [{ ...good, readings: [reading, reading] }, 'twice'],
     [{ ...good, readings: [{ ...reading, offset: 3 }] }, 'outside'],
     [{ ...good, readings: [{ ...reading, more: [{ offset: 3, length: 2 }] }] }, 'outside'],

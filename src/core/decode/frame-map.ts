@@ -11,7 +11,6 @@ import {
   Maybe,
   Must,
   Name,
-  Num,
   OneOf,
   Text,
   Whole,
@@ -118,14 +117,14 @@ class BcdReading extends ReadingBase {
 /** A whole number in 1 to 4 bytes, two's complement where it is signed. */
 class BinaryReading extends ReadingBase {
   @Is('binary') kind!: 'binary';
-  @Num(0, 4) declare length: number;
+  @Whole(0, 4) declare length: number;
   @YesNo() signed = false;
   @YesNo() littleEnd = false;
 }
 /** One bit of a byte, 0 the lowest: yes where it is set. */
 class BitReading extends ReadingBase {
   @Is('bit') kind!: 'bit';
-  @Num(0, 1) declare length: number;
+  @Whole(0, 1) declare length: number;
   @Whole(0, 7) bit!: number;
 }
 class FlagReading extends ReadingBase {

@@ -1,5 +1,5 @@
 import { getMetadataStorage, ValidationTypes, type ValidationArguments } from 'class-validator';
-import { setOwn } from '../board/own.ts';
+import { isRecord, setOwn } from '../board/own.ts';
 import { parsed, type Parsed } from './problems.ts';
 
 /** A class whose decorators say what an object of it may hold. Its fields' first values stand where nothing is said. */
@@ -74,22 +74,13 @@ interface Rule {
   name: string;
   /** The checks hold only where all of these do. */
   when: ((object: object, value: unknown) => boolean)[];
-  checks: {
-    holds: (value: unknown, object: object) => boolean;
-    message: (args: ValidationArguments) => string;
-  }[];
+  checks: { holds: (value: unknown) => boolean; message: (value: unknown) => string }[];
   nested: Nested | undefined;
 }
 
 const compiled = new WeakMap<Kind, Map<string, Rule>>();
 
-/** A message as a part of a sentence that begins with the place, which says the property already. */
-const bare = (text: string, { constraints }: ValidationArguments) =>
-  text
-    .replace(/^(each value in )?\$property /, '')
-    .replace(/\$constraint(\d)/g, (_, n: string) => String(constraints[Number(n) - 1]));
-
-/** What a class's decorators say, gathered once: a document has many objects of few classes. */
+/** What a class's decorators (`rules.ts`) say, gathered once: a document has many objects of few classes. */
 function rulesOf(Class: Kind): Map<string, Rule> {
   const known = compiled.get(Class);
   if (known) return known;
@@ -106,25 +97,11 @@ function rulesOf(Class: Kind): Map<string, Rule> {
       when.push(meta.constraints[0] as Rule['when'][number]);
       continue;
     }
-    for (const { instance } of storage.getTargetValidatorConstraints(meta.constraintCls)) {
-      const args = (object: object, value: unknown): ValidationArguments => ({
-        object,
-        value,
-        property: meta.propertyName,
-        targetName: Class.name,
-        constraints: meta.constraints ?? [],
-      });
-      const one = (value: unknown, object: object) => instance.validate(value, args(object, value)) === true;
+    for (const { instance } of storage.getTargetValidatorConstraints(meta.constraintCls))
       checks.push({
-        holds: meta.each
-          ? (value, object) => Array.isArray(value) && value.every((item) => one(item, object))
-          : one,
-        message: (at) => {
-          const said = meta.message ?? instance.defaultMessage?.(at) ?? 'is not allowed';
-          return bare(typeof said === 'function' ? said(at) : said, at);
-        },
+        holds: (value) => instance.validate(value) === true,
+        message: (value) => instance.defaultMessage?.({ value } as ValidationArguments) ?? 'is not allowed',
       });
-    }
   }
   for (let at: object | null = Class.prototype as object; at; at = Object.getPrototypeOf(at) as object | null)
     for (const [name, nested] of nestedIn.get(at) ?? []) rule(name).nested ??= nested;
@@ -139,8 +116,6 @@ const MOST_OBJECTS = 40_000;
 /** Nobody reads more than these. */
 const MOST_PROBLEMS = 50;
 
-const isPlain = (value: unknown): value is Plain =>
-  typeof value === 'object' && value !== null && !Array.isArray(value);
 const within = (at: string, name: string | number) => (at === '' ? String(name) : `${at}.${name}`);
 
 /** Reads what came from outside by the decorators of classes; gathers what is wrong, each with its place. */
@@ -157,15 +132,15 @@ class Reading {
     if (depth > DEEPEST) return this.problem(at, 'is nested too deeply');
     if (of instanceof Choice) {
       if (of.leaf(input)) return input;
-      const Class = isPlain(input) ? of.of(input) : undefined;
+      const Class = isRecord(input) ? of.of(input) : undefined;
       if (Class) return this.object(Class, input as Plain, at, depth);
-      const told = of.by !== null && isPlain(input);
+      const told = of.by !== null && isRecord(input);
       return this.problem(
         told ? within(at, of.by!) : at,
         told || of.by === null ? of.refusal : 'is not an object',
       );
     }
-    return isPlain(input) ? this.object(of, input, at, depth) : this.problem(at, 'is not an object');
+    return isRecord(input) ? this.object(of, input, at, depth) : this.problem(at, 'is not an object');
   }
 
   object(Class: Kind, written: Plain, at: string, depth: number): object {
@@ -184,18 +159,16 @@ class Reading {
       if (!rule.when.every((holds) => holds(made, value))) continue;
       const place = within(at, rule.name);
       if (value === undefined) this.problem(place, 'is missing');
-      else if (this.holds(rule, made, value, place) && rule.nested)
+      else if (this.holds(rule, value, place) && rule.nested)
         made[rule.name] = this.nested(rule.nested, value, place, depth + 1);
     }
     return made;
   }
 
-  private holds(rule: Rule, made: object, value: unknown, at: string): boolean {
-    const broken = rule.checks.find((check) => !check.holds(value, made));
-    if (!broken) return true;
-    const args = { object: made, value, property: rule.name, targetName: '', constraints: [] };
-    this.problem(at, broken.message(args));
-    return false;
+  private holds({ checks }: Rule, value: unknown, at: string): boolean {
+    const broken = checks.find((check) => !check.holds(value));
+    if (broken) this.problem(at, broken.message(value));
+    return !broken;
   }
 
   private nested({ of, many }: Nested, value: unknown, at: string, depth: number): unknown {
@@ -204,7 +177,7 @@ class Reading {
       if (!Array.isArray(value)) return this.problem(at, 'is not a list');
       return value.map((item, i) => this.one(of(), item, within(at, i), depth));
     }
-    if (!isPlain(value)) return this.problem(at, 'is not an object');
+    if (!isRecord(value)) return this.problem(at, 'is not an object');
     const record = {};
     for (const name of Object.keys(value))
       setOwn(record, name, this.one(of(), value[name], within(at, name), depth));

@@ -1,3 +1,4 @@
+import { isRecord } from '../board/own.ts';
 import { readAs, type Kind } from './check.ts';
 import type { Parsed } from './problems.ts';
 
@@ -6,16 +7,13 @@ type Doc = Readonly<Record<string, unknown>>;
 /** What makes a document of a schema version one of the next. It is given what was read so far, and refuses nothing. */
 export type Step = (doc: Doc) => Doc;
 
-const isDoc = (input: unknown): input is Doc =>
-  typeof input === 'object' && input !== null && !Array.isArray(input);
-
 /**
  * A document as today's schema has it, by the step from each older version to the next: `steps[0]` makes version 2 of version
  * 1. Only what says its version is upgraded; one of a version that is not known yet is refused.
  */
 export function upgraded(input: unknown, steps: readonly Step[]): Parsed<unknown> {
   const newest = steps.length + 1;
-  if (!isDoc(input)) return { ok: false, problems: ['document: is not an object'] };
+  if (!isRecord(input)) return { ok: false, problems: ['document: is not an object'] };
   const version = input['schema'];
   if (typeof version !== 'number' || !Number.isInteger(version) || version < 1)
     return { ok: false, problems: ['schema: must be the number of its version'] };

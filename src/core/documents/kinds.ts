@@ -24,56 +24,31 @@ export interface Documents {
 }
 export type DocumentKind = keyof Documents;
 
-/** A document by its kind and key. */
-export interface DocumentAt {
-  kind: DocumentKind;
-  key: string;
-}
-
 /** What a document kind declares. */
 interface KindDef<T> {
   /** What people call it. */
   word: string;
   /** Reads one of any version; nothing gets in or out of the database unread. */
   parse: (input: unknown) => Parsed<T>;
-  /** What people call this one. */
-  nameOf: (doc: T) => string;
-  /** The documents without which it does not work. */
-  refersTo?: (doc: T) => DocumentAt[];
 }
 
 /** Every document kind, in the order in which a new database is filled: outputs come last. */
 export const DOCUMENT_KINDS: { [K in DocumentKind]: KindDef<Documents[K]> } = {
-  profile: { word: 'sport', parse: parseProfile, nameOf: (d) => d.name },
-  'frame-map': { word: 'frame map', parse: parseFrameMap, nameOf: (d) => d.name },
-  'doc-map': { word: 'document map', parse: parseDocMap, nameOf: (d) => d.key },
-  patch: {
-    word: 'patch',
-    parse: parsePatch,
-    nameOf: (d) => d.key,
-    refersTo: (d) => [{ kind: 'source', key: d.source }],
-  },
-  source: {
-    word: 'source',
-    parse: parseSource,
-    nameOf: (d) => d.name,
-    refersTo: (d) => (d.frameMap === null ? [] : [{ kind: 'frame-map', key: d.frameMap }]),
-  },
-  template: { word: 'template', parse: parseTemplate, nameOf: (d) => d.name },
-  game: {
-    word: 'game',
-    parse: parseGame,
-    nameOf: (d) => `${d.home.short} v ${d.away.short}`,
-    refersTo: (d) => [{ kind: 'profile', key: d.profile }],
-  },
-  derived: { word: 'derived value', parse: parseDerived, nameOf: (d) => d.derived.name },
-  output: { word: 'output', parse: parseOutput, nameOf: (d) => d.name },
+  profile: { word: 'sport', parse: parseProfile },
+  'frame-map': { word: 'frame map', parse: parseFrameMap },
+  'doc-map': { word: 'document map', parse: parseDocMap },
+  patch: { word: 'patch', parse: parsePatch },
+  source: { word: 'source', parse: parseSource },
+  template: { word: 'template', parse: parseTemplate },
+  game: { word: 'game', parse: parseGame },
+  derived: { word: 'derived value', parse: parseDerived },
+  output: { word: 'output', parse: parseOutput },
 };
 
-export const isDocumentKind = (kind: string): kind is DocumentKind => Object.hasOwn(DOCUMENT_KINDS, kind);
-
 /** A document that could not be read. It stays in the database as it is until somebody mends or deletes it. */
-export interface Unread extends DocumentAt {
+export interface Unread {
+  kind: DocumentKind;
+  key: string;
   /** What people call its kind. */
   word: string;
   /** What it calls itself, where that much can be seen; else its key. */

@@ -1,9 +1,9 @@
+import { isRecord } from '../board/own.ts';
 import type { Step } from '../document/upgrade.ts';
 
 type Plain = Record<string, unknown>;
 
-const isPlain = (v: unknown): v is Plain => typeof v === 'object' && v !== null && !Array.isArray(v);
-const plain = (v: unknown): Plain => (isPlain(v) ? v : {});
+const plain = (v: unknown): Plain => (isRecord(v) ? v : {});
 const listed = (v: unknown): unknown[] => (Array.isArray(v) ? v : []);
 
 /** Ids out of names, each once: `home name`, and where that is there already `home name 2`, as `home-name-2`. */
@@ -28,7 +28,7 @@ class Ids {
 
 /** Content that was written as a Value, `{ fixed: … }`, though it is none, where the property can hold it itself. */
 const eased = (value: unknown, holds: (v: unknown) => boolean): unknown =>
-  isPlain(value) && Object.keys(value).length === 1 && holds(value['fixed']) ? value['fixed'] : value;
+  isRecord(value) && Object.keys(value).length === 1 && holds(value['fixed']) ? value['fixed'] : value;
 const isText = (v: unknown) => typeof v === 'string';
 const isNumber = (v: unknown) => typeof v === 'number';
 const HOLDS: Record<string, (v: unknown) => boolean> = {
@@ -45,7 +45,7 @@ const HOLDS: Record<string, (v: unknown) => boolean> = {
 };
 
 function layer(old: unknown, ids: Ids, within: string | null): unknown {
-  if (!isPlain(old)) return old;
+  if (!isRecord(old)) return old;
   const { kind, name, box, window, style, layers, moments, ...rest } = old;
   const { anchor, ...type } = plain(style);
   const { x: anchorX, y: anchorY } = plain(anchor);
@@ -79,7 +79,7 @@ export const layersByName: Step = (doc) => ({
   ...doc,
   layouts: listed(doc['layouts']).map((layout) => {
     const ids = new Ids();
-    return isPlain(layout)
+    return isRecord(layout)
       ? { ...layout, layers: listed(layout['layers']).map((l) => layer(l, ids, null)) }
       : layout;
   }),

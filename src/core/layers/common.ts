@@ -1,7 +1,7 @@
 import { choice, clock, colour, flag, number, text } from './property.ts';
 
 const AWAY = { unit: 'px', min: -20_000, max: 20_000 } as const;
-const LENGTH = { unit: 'px', min: 0, max: 20_000 } as const;
+export const LENGTH = { unit: 'px', min: 0, max: 20_000 } as const;
 const PLACED = { section: 'place', bound: true, animated: true } as const;
 
 /** What every layer has: where it stands, and whether it shows. */

@@ -1,3 +1,4 @@
+import { LENGTH } from './common.ts';
 import { choice, colour, number } from './property.ts';
 
 /** A filled box or ellipse. */
@@ -6,15 +7,7 @@ export const SHAPE = {
   properties: {
     shape: choice({ label: 'Shape', section: 'look', choices: ['box', 'ellipse'] }),
     fill: colour({ label: 'Fill', section: 'look', bound: true, first: '#808080' }),
-    radius: number({
-      label: 'Corner radius',
-      section: 'look',
-      bound: true,
-      animated: true,
-      unit: 'px',
-      min: 0,
-      max: 20_000,
-    }),
+    radius: number({ label: 'Corner radius', section: 'look', bound: true, animated: true, ...LENGTH }),
     /** How far the upright sides lean. */
     slant: number({
       label: 'Lean',

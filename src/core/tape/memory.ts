@@ -1,3 +1,4 @@
+import { isRecord } from '../board/own.ts';
 import type { BoardMemory } from '../board/board.ts';
 import { isClock, type ClockState, type FieldValue } from '../board/values.ts';
 import type { Row } from '../board/tables.ts';
@@ -19,7 +20,7 @@ const isClockState = (v: unknown): v is ClockState => {
 export const isFieldValue = (v: unknown): v is FieldValue => isScalar(v) || isClockState(v);
 
 const isRecordOf = (v: unknown, holds: (item: unknown) => boolean) =>
-  typeof v === 'object' && v !== null && !Array.isArray(v) && Object.values(v).every(holds);
+  isRecord(v) && Object.values(v).every(holds);
 const RecordOf = (holds: (item: unknown) => boolean, message: string) =>
   Must('recordOf', (v) => isRecordOf(v, holds), message);
 const isRow = (v: unknown) =>

@@ -1,3 +1,4 @@
+import { isRecord } from '../board/own.ts';
 import type { FieldValue } from '../board/values.ts';
 import { readAs } from '../document/check.ts';
 import { Is, isKey, Key, ListOf, Must, Name } from '../document/rules.ts';
@@ -117,8 +118,6 @@ interface Line {
 
 const isText = (v: unknown) => typeof v === 'string';
 const isTrue = (v: unknown) => v === true;
-const isObject = (v: unknown): v is Record<string, unknown> =>
-  typeof v === 'object' && v !== null && !Array.isArray(v);
 const isContent = ({ text, base64 }: Record<string, unknown>) =>
   (text === undefined || isText(text)) && (base64 === undefined || isBase64(base64));
 
@@ -127,12 +126,12 @@ const PARTS: Record<string, [check: (v: unknown) => boolean, message: string]> =
   source: [isKey, 'is not the key of a source'],
   text: [isText, 'is not a text'],
   base64: [isBase64, 'is not base64'],
-  document: [(v) => isObject(v) && isText(v['type']) && isContent(v), 'is not a document'],
+  document: [(v) => isRecord(v) && isText(v['type']) && isContent(v), 'is not a document'],
   same: [isTrue, 'must be true'],
   trouble: [isText, 'is not a text'],
   line: [(v) => v === 'up' || v === 'down', 'must be up or down'],
   press: [
-    (v) => Array.isArray(v) && v.every((p) => isObject(p) && isKey(p['field']) && isFieldValue(p['value'])),
+    (v) => Array.isArray(v) && v.every((p) => isRecord(p) && isKey(p['field']) && isFieldValue(p['value'])),
     'is not what was pressed',
   ],
   giveBack: [isTrue, 'must be true'],
@@ -142,7 +141,7 @@ const LONGEST = 7 * 86_400_000;
 
 /** A line as it is written; a sentence that begins with its place where it is none. */
 function lineIn(input: unknown): Line | string {
-  if (!isObject(input)) return 'line: is not an object';
+  if (!isRecord(input)) return 'line: is not an object';
   const { at } = input;
   if (typeof at !== 'number' || !(at >= 0 && at <= LONGEST)) return 'at: is not a time of a tape, in ms';
   for (const [name, [holds, message]] of Object.entries(PARTS)) {
@@ -221,7 +220,7 @@ export const writeHead = (head: TapeHead) =>
 /** Reads a tape's first line. */
 export function parseHead(line: string): Parsed<TapeHead> {
   const input = json(line);
-  if (!isObject(input) || input['tape'] !== 1)
+  if (!isRecord(input) || input['tape'] !== 1)
     return { ok: false, problems: ['this is not a tape as Foothill exports it'] };
   const head = readAs(Head, input);
   if (!head.ok) return head;

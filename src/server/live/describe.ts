@@ -10,6 +10,7 @@ import type { MediaChange } from '../../core/media/media.ts';
 import { DOCUMENT_KINDS, type Unread } from '../../core/documents/kinds.ts';
 import { counted } from '../../core/text/words.ts';
 import type { AnyRequest, RehearseRequest, TapeRequest } from '../http/requests.ts';
+import { unreadKey } from './world.ts';
 
 type What = 'game' | 'profile' | 'derived';
 
@@ -62,7 +63,7 @@ export function describe(
   const nameOf = (item: string) => show.items.get(item)?.name ?? item;
   switch (request.kind) {
     case 'mend-document': {
-      const name = world.unread.get(`${request.what}/${request.key}`)?.name ?? request.key;
+      const name = world.unread.get(unreadKey(request.what, request.key))?.name ?? request.key;
       return `${request.body ? 'Mended' : 'Deleted'} the ${DOCUMENT_KINDS[request.what].word} ${name}, which could not be read`;
     }
     case 'take':

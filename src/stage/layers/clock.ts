@@ -14,8 +14,9 @@ export class ClockView extends LayerView<'clock'> {
 
   protected override draw(props: LayerProps, now: number): void {
     const anew = this.line.write(props, this.props);
+    const before = this.line.text;
     this.digits(now);
-    if (anew) this.line.fitted();
+    if (anew && this.line.text === before) this.line.fitted();
   }
 
   override tick(now: number): void {

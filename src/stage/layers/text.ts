@@ -12,10 +12,10 @@ export class TextView extends LayerView<'text'> {
   protected override draw(props: LayerProps, _now: number, moving: boolean): void {
     if ('fitWith' in props) this.join(textIn(props['fitWith']));
     const anew = this.line.write(props, this.props);
-    const next = textIn(this.props['text']);
-    if ('text' in props && next !== this.line.text) this.show(next, moving);
-    else if ('text' in props) this.waiting = null;
-    if (anew) this.line.fitted();
+    const before = this.line.text;
+    if ('text' in props) this.show(textIn(props['text']), moving);
+    // A new text was fitted as it was put.
+    if (anew && this.line.text === before) this.line.fitted();
   }
 
   override remove(): void {
