@@ -1,4 +1,4 @@
-import { memo, useState } from 'react';
+import { memo, useState, type MouseEvent } from 'react';
 import { Button as FoldButton, Tree as Base, TreeItem, TreeItemContent } from 'react-aria-components';
 import type { PrunedNode } from '../../core/tree/node.ts';
 import { placeOf, quoted } from '../../core/tree/place.ts';
@@ -20,6 +20,12 @@ interface Props {
 
 /** As deep as this a document stands open when it is first seen. */
 const OPEN_TO = 3;
+
+/**
+ * A press of the mouse takes no focus here: the tree would bring its row, or its first one, into view between the press and the
+ * release, so that the click met whatever had moved under it. What is picked opens a form, which takes the focus.
+ */
+const keepStill = (press: MouseEvent) => press.preventDefault();
 
 const idOf = (way: readonly number[]) => `/${way.join('/')}`;
 
@@ -144,6 +150,7 @@ function Line({ node, place, named, onPick }: { node: PrunedNode; place: string 
       data-place={at}
       data-named={named.has(at)}
       title={at}
+      onMouseDown={keepStill}
       onClick={() => onPick({ kind: 'value', place: at, name, value: said })}
     >
       {String(said ?? '–')}
@@ -177,7 +184,7 @@ function Repeats({
   // The same without what marks one of several parents out.
   const everywhere = place.replace(/\[[^\]]*\]/g, '');
   return (
-    <p className={css['repeats']}>
+    <p className={css['repeats']} onMouseDown={keepStill}>
       {count} × {name}
       <Button onClick={() => onPick({ kind: 'rows', place, name })}>Make a table of them</Button>
       {everywhere !== place && (
@@ -220,6 +227,7 @@ function Grid({ root, node, way, named, onPick, place }: BranchProps & { place: 
                       data-place={at}
                       data-named={named.has(at)}
                       title={at}
+                      onMouseDown={keepStill}
                       onClick={() => onPick({ kind: 'value', place: at, name: cell.name, value: cell.value })}
                     >
                       {String(cell.value ?? '–')}
