@@ -8,7 +8,8 @@ import { followClock } from '../core/clock/clock.ts';
 import { parseProfile } from '../core/sport/profile.ts';
 import { readConfig } from './config.ts';
 import { refuseRequest } from './http/guard.ts';
-import { readAction } from './http/requests.ts';
+import { ACTIONS, readAction } from '../core/actions/actions.ts';
+import { openApi } from './http/openapi.ts';
 import { respond } from './live/conditional.ts';
 import { Hub } from './live/hub.ts';
 import { allFields, oneField } from './live/readouts.ts';
@@ -25,15 +26,18 @@ describe('readAction', () => {
     [null, 'one of take'],
     ['take', 'one of take'],
     [{ id, kind: 'toString' }, 'one of take'],
-    [{ id: 'short', kind: 'take', item: 'a' }, 'id must be'],
-    [{ id: 'abcdefgh ', kind: 'take', item: 'a' }, 'id must be'],
-    [{ id, kind: 'take', item: 'a', constructor: null }, 'constructor should not exist'],
-    [JSON.parse('{"id":"abcdefgh","kind":"take","item":"a","__proto__":null}'), '__proto__ should not exist'],
-    [{ id, kind: 'take' }, 'item must be'],
-    [{ id, kind: 'take', item: 'a', also: 1 }, 'also should not exist'],
-    [{ id, kind: 'edit', item: 'a', inputs: [{}] }, 'inputs must be an object'],
-    [{ id, kind: 'edit', item: 'a', inputs: { x: {} } }, 'must be a text'],
-    [{ id, kind: 'pin', field: 'a', text: 'x'.repeat(501) }, 'text must be shorter'],
+    [{ id: 'short', kind: 'take', item: 'a' }, 'id: must be 8 to 64'],
+    [{ id: 'abcdefgh ', kind: 'take', item: 'a' }, 'id: must be 8 to 64'],
+    [{ id, kind: 'take', item: 'a', constructor: null }, 'constructor: is not known here'],
+    [
+      JSON.parse('{"id":"abcdefgh","kind":"take","item":"a","__proto__":null}'),
+      '__proto__: is not known here',
+    ],
+    [{ id, kind: 'take' }, 'item: is missing'],
+    [{ id, kind: 'take', item: 'a', also: 1 }, 'also: is not known here'],
+    [{ id, kind: 'edit', item: 'a', inputs: [{}] }, 'inputs: must be an object'],
+    [{ id, kind: 'edit', item: 'a', inputs: { x: {} } }, 'inputs: must be an object of texts'],
+    [{ id, kind: 'pin', field: 'a', text: 'x'.repeat(501) }, 'text: must be a text of at most 500'],
   ])('refuses %o', (body, why) => expect(readAction(body)).toContain(why));
 });
 
@@ -257,5 +261,36 @@ describe('Hub', () => {
     hub.publish('s', ['b']);
     expect(socket.sent.map((m) => m.seq)).toEqual([0, 1]);
     hub.close();
+  });
+});
+
+describe('openApi', () => {
+  it('describes every action by its class, with what it holds and who may do it', () => {
+    const doc = openApi() as {
+      paths: Record<string, { post: { 'x-roles': Record<string, string>; requestBody: object } }>;
+      components: { schemas: Record<string, { properties: Record<string, object>; required: string[] }> };
+    };
+    const { schemas } = doc.components;
+    const { post } = doc.paths['/api/actions']!;
+    expect(Object.keys(post['x-roles'])).toEqual(Object.keys(ACTIONS));
+    expect(schemas['HandRequest']).toMatchObject({
+      properties: {
+        do: { enum: ['set', 'add', 'start', 'stop'] },
+        text: { type: 'string', maxLength: 500 },
+        id: { type: 'string' },
+      },
+      required: expect.arrayContaining(['id', 'kind', 'source', 'field', 'do']),
+    });
+    expect(schemas['HandRequest']!.required).not.toContain('text');
+    expect(schemas['LinkRequest']!.properties['links']).toMatchObject({
+      type: 'array',
+      items: { $ref: '#/components/schemas/LinkChange' },
+    });
+    // Every reference leads somewhere, and no property is left without a word about it.
+    for (const [, name] of JSON.stringify(doc).matchAll(/"#\/components\/schemas\/([^"]+)"/g))
+      expect(schemas[name!]).toBeDefined();
+    for (const [name, { properties }] of Object.entries(schemas))
+      for (const [property, schema] of Object.entries(properties))
+        expect(Object.keys(schema), `${name}.${property}`).not.toEqual([]);
   });
 });

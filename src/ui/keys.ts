@@ -20,8 +20,8 @@ function areOff(): boolean {
   }
 }
 
-/** Listens for single keys anywhere in the page but where text is typed. Keys are lower case, `ctrl+` before
- * them where it is held; a repeat is none. */
+/** Listens for single keys anywhere in the page but where text is typed. Keys are lower case, `ctrl+` or
+ * `ctrl+shift+` before them where those are held; a repeat is none. */
 export function useKeys(keys: Record<string, () => void>): void {
   const press = useStable((event: KeyboardEvent) => {
     // A control that uses a key for itself has had it already.
@@ -29,7 +29,9 @@ export function useKeys(keys: Record<string, () => void>): void {
     if (!event.ctrlKey && !event.metaKey && event.key.length === 1 && areOff()) return;
     // What a dialog asks comes first.
     if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
-    const run = keys[`${event.ctrlKey || event.metaKey ? 'ctrl+' : ''}${event.key.toLowerCase()}`];
+    const control = event.ctrlKey || event.metaKey;
+    const run =
+      keys[`${control ? (event.shiftKey ? 'ctrl+shift+' : 'ctrl+') : ''}${event.key.toLowerCase()}`];
     if (!run) return;
     event.preventDefault();
     run();

@@ -5,7 +5,7 @@ import { afterEach, expect } from 'vitest';
 import type { WebSocket } from 'ws';
 import { encodeFrame } from '../../src/sim/frame.ts';
 import { newGame, type GameState } from '../../src/sim/game.ts';
-import type { Saved, Store } from '../../src/server/store/store.ts';
+import type { Saved, Store, Version } from '../../src/server/store/store.ts';
 import type { TapeInfo } from '../../src/core/tape/tape.ts';
 import { readBytes } from '../../src/server/ingest/document/work.ts';
 import type { DocumentReader } from '../../src/server/ingest/document/reader.ts';
@@ -74,11 +74,25 @@ export class FakeStore {
   content = () => Promise.resolve(null);
   putContent = () => Promise.resolve();
   load(): Promise<Saved> {
-    return Promise.resolve({ ...structuredClone(show), pins: [], board: [], log: [] });
+    return Promise.resolve({ ...structuredClone(show), pins: [], board: [], log: [], past: this.past });
   }
-  commit(action: unknown, change: unknown): Promise<'done' | 'again'> {
+  past: Saved['past'] = [];
+  readonly versions: Version[] = [];
+  revisions = () => Promise.resolve(new Map<string, number>());
+  version = (kind: string, key: string, revision: number) =>
+    Promise.resolve(
+      this.versions.findLast((v) => v.kind === kind && v.key === key && v.revision === revision)?.body ??
+        null,
+    );
+  commit(
+    action: unknown,
+    change: unknown,
+    undo: unknown,
+    versions: readonly Version[],
+  ): Promise<'done' | 'again'> {
     if (this.answer instanceof Error) return Promise.reject(this.answer);
-    this.committed.push({ action, change });
+    this.committed.push({ action, change, undo });
+    this.versions.push(...structuredClone(versions));
     return Promise.resolve(this.answer);
   }
   saveBoard(rows: Saved['board']): Promise<void> {

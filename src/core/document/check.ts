@@ -36,8 +36,8 @@ export function byWord<T>(name: string, classes: Record<string, Kind<T & object>
   return new Choice<T>(of, `must be one of ${words.join(', ')}`, undefined, name);
 }
 
-type Of = Kind | Choice<unknown>;
-interface Nested {
+export type Of = Kind | Choice<unknown>;
+export interface Nested {
   of: () => Of;
   /** One object, a list of them, or a record of them under any names. */
   many: 'one' | 'list' | 'record';
@@ -68,6 +68,14 @@ const rewritten = new WeakMap<object, (plain: Plain) => Plain>();
 /** Objects of the class may be written in a shorter or older way too, which `rewrite` makes one of today's. */
 export const AsWritten = (rewrite: (plain: Plain) => Plain) => (Class: Kind) => {
   rewritten.set(Class, rewrite);
+};
+
+/** The properties of a class that are objects of other classes. */
+export const nestedOf = (Class: Kind): ReadonlyMap<string, Nested> => {
+  const found = new Map<string, Nested>();
+  for (let at = Class.prototype as object | null; at; at = Object.getPrototypeOf(at) as object | null)
+    for (const [name, nested] of nestedIn.get(at) ?? []) if (!found.has(name)) found.set(name, nested);
+  return found;
 };
 
 interface Rule {
@@ -103,8 +111,7 @@ function rulesOf(Class: Kind): Map<string, Rule> {
         message: (value) => instance.defaultMessage?.({ value } as ValidationArguments) ?? 'is not allowed',
       });
   }
-  for (let at: object | null = Class.prototype as object; at; at = Object.getPrototypeOf(at) as object | null)
-    for (const [name, nested] of nestedIn.get(at) ?? []) rule(name).nested ??= nested;
+  for (const [name, nested] of nestedOf(Class)) rule(name).nested = nested;
   compiled.set(Class, rules);
   return rules;
 }

@@ -1,13 +1,18 @@
 import { ValidateBy, ValidateIf } from 'class-validator';
 
-/** A property's decorator made of a check and of what is said where it does not hold. */
+/**
+ * A property's decorator made of a check and of what is said where it does not hold; `bounds` are what the check goes by, for
+ * whoever describes it.
+ */
 export const Must = (
   name: string,
   holds: (value: unknown) => boolean,
   message: string | ((value: unknown) => string),
+  bounds: readonly unknown[] = [],
 ): PropertyDecorator =>
   ValidateBy({
     name,
+    constraints: [...bounds],
     validator: {
       validate: holds,
       defaultMessage: (at) => (typeof message === 'string' ? message : message(at?.value)),
@@ -23,11 +28,11 @@ export const OrNull = (): PropertyDecorator => ValidateIf((_, value) => value !=
 export const Is = (
   only: string | number | boolean,
   message = `must be ${JSON.stringify(only)}`,
-): PropertyDecorator => Must('is', (v) => v === only, message);
+): PropertyDecorator => Must('is', (v) => v === only, message, [only]);
 
 /** One of these. */
 export const OneOf = (...these: readonly unknown[]): PropertyDecorator =>
-  Must('oneOf', (v) => these.includes(v), `must be one of ${these.map(String).join(', ')}`);
+  Must('oneOf', (v) => these.includes(v), `must be one of ${these.map(String).join(', ')}`, these);
 
 /** A text of so many characters. */
 export const Text = (min: number, max: number): PropertyDecorator =>
@@ -35,11 +40,12 @@ export const Text = (min: number, max: number): PropertyDecorator =>
     'text',
     (v) => typeof v === 'string' && v.length >= min && v.length <= max,
     min > 0 ? `must be a text of ${min} to ${max} characters` : `must be a text of at most ${max} characters`,
+    [min, max],
   );
 
 /** A text of this form; `message` says what it is instead. */
 export const Form = (pattern: RegExp, message: string, max = 2000): PropertyDecorator =>
-  Must('form', (v) => typeof v === 'string' && v.length <= max && pattern.test(v), message);
+  Must('form', (v) => typeof v === 'string' && v.length <= max && pattern.test(v), message, [pattern.source]);
 
 /** Yes or no. */
 export const YesNo = (): PropertyDecorator =>
@@ -53,6 +59,7 @@ export const Num = (min = -Infinity, max = Infinity): PropertyDecorator =>
     'num',
     (v) => finite(v) && v >= min && v <= max,
     min === -Infinity ? 'must be a number' : `must be a number from ${min} to ${max}`,
+    [min, max],
   );
 
 /** True for a whole number within bounds, both included. */
@@ -61,7 +68,7 @@ export const isWhole = (v: unknown, min: number, max: number): v is number =>
 
 /** A whole number within bounds, both included. */
 export const Whole = (min: number, max: number): PropertyDecorator =>
-  Must('whole', (v) => isWhole(v, min, max), `must be a whole number from ${min} to ${max}`);
+  Must('whole', (v) => isWhole(v, min, max), `must be a whole number from ${min} to ${max}`, [min, max]);
 
 /** A list of so many. */
 export const Count = (min: number, max: number, message?: string): PropertyDecorator =>
@@ -69,6 +76,7 @@ export const Count = (min: number, max: number, message?: string): PropertyDecor
     'count',
     (v) => Array.isArray(v) && v.length >= min && v.length <= max,
     message ?? (min > 0 ? `must be a list of ${min} to ${max}` : `must be a list of at most ${max}`),
+    [min, max],
   );
 
 /** A list of which each keeps a check. */

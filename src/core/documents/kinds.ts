@@ -24,26 +24,70 @@ export interface Documents {
 }
 export type DocumentKind = keyof Documents;
 
+/** A document of some kind that another names. */
+export interface Reference {
+  kind: DocumentKind;
+  key: string;
+}
+
 /** What a document kind declares. */
 interface KindDef<T> {
   /** What people call it. */
   word: string;
+  /** What people call one of them. */
+  name: (doc: T) => string;
+  /** The documents that it cannot do without: they are not deleted while it is there. */
+  needs: (doc: T) => Reference[];
   /** Reads one of any version; nothing gets in or out of the database unread. */
   parse: (input: unknown) => Parsed<T>;
 }
 
+const none = (): Reference[] => [];
+
 /** Every document kind, in the order in which a new database is filled: outputs come last. */
 export const DOCUMENT_KINDS: { [K in DocumentKind]: KindDef<Documents[K]> } = {
-  profile: { word: 'sport', parse: parseProfile },
-  'frame-map': { word: 'frame map', parse: parseFrameMap },
-  'doc-map': { word: 'document map', parse: parseDocMap },
-  patch: { word: 'patch', parse: parsePatch },
-  source: { word: 'source', parse: parseSource },
-  template: { word: 'template', parse: parseTemplate },
-  game: { word: 'game', parse: parseGame },
-  derived: { word: 'derived value', parse: parseDerived },
-  output: { word: 'output', parse: parseOutput },
+  profile: { word: 'sport', parse: parseProfile, name: ({ name }) => `the sport ${name}`, needs: none },
+  'frame-map': { word: 'frame map', parse: parseFrameMap, name: ({ name }) => name, needs: none },
+  'doc-map': { word: 'document map', parse: parseDocMap, name: ({ key }) => key, needs: none },
+  patch: { word: 'patch', parse: parsePatch, name: ({ key }) => key, needs: none },
+  source: {
+    word: 'source',
+    parse: parseSource,
+    name: ({ name }) => `the source ${name}`,
+    needs: ({ frameMap }) => (frameMap === null ? [] : [{ kind: 'frame-map', key: frameMap }]),
+  },
+  template: {
+    word: 'template',
+    parse: parseTemplate,
+    name: ({ name }) => `the template ${name}`,
+    needs: none,
+  },
+  game: {
+    word: 'game',
+    parse: parseGame,
+    name: ({ home, away }) => `the game ${home.short} v ${away.short}`,
+    needs: ({ profile }) => [{ kind: 'profile', key: profile }],
+  },
+  derived: { word: 'derived value', parse: parseDerived, name: ({ derived }) => derived.name, needs: none },
+  output: { word: 'output', parse: parseOutput, name: ({ name }) => `the output ${name}`, needs: none },
 };
+
+/** What people call a document. */
+export const nameOfDocument = <K extends DocumentKind>(kind: K, doc: Documents[K]): string =>
+  DOCUMENT_KINDS[kind].name(doc);
+
+/** The name of a document that cannot do without this one; null where there is none. */
+export function neededBy(
+  documents: { [K in DocumentKind]: ReadonlyMap<string, Documents[K]> },
+  { kind, key }: Reference,
+): string | null {
+  for (const other of Object.keys(DOCUMENT_KINDS) as DocumentKind[]) {
+    const { needs, name } = DOCUMENT_KINDS[other] as KindDef<unknown>;
+    for (const doc of documents[other].values())
+      if (needs(doc).some((r) => r.kind === kind && r.key === key)) return name(doc);
+  }
+  return null;
+}
 
 /** A document that could not be read. It stays in the database as it is until somebody mends or deletes it. */
 export interface Unread {

@@ -2,32 +2,32 @@ import { describe, expect, it } from 'vitest';
 import demo from '../../../data/demo/show.json' with { type: 'json' };
 import lower from '../../../data/demo/template/lower-third.json' with { type: 'json' };
 import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
+import { actionOf, type ActionBody, type AnyRequest } from '../actions/actions.ts';
+import type { Situation } from '../actions/situation.ts';
 import { Board } from '../board/board.ts';
 import { parseProfile } from '../sport/profile.ts';
 import type { Template } from '../documents/template.ts';
 import { parseGame } from './game-doc.ts';
 import { parseOutput } from './output.ts';
 import { preflight } from './preflight.ts';
-import {
-  applyShow,
-  decide,
-  editedSince,
-  Refusal,
-  type Item,
-  type Lane,
-  type Show,
-  type ShowAction,
-} from './show.ts';
+import { editedSince, Refusal, type Item, type Lane, type Show } from './show.ts';
 
 const template = lower as unknown as Template;
 const newShow = (): Show => ({
   items: new Map((demo.items as unknown as Item[]).map((i) => [i.id, i])),
   lanes: new Map((demo.lanes as unknown as Lane[]).map((l) => [l.zone, l])),
 });
-const run = (show: Show, action: ShowAction, now = 5) => {
-  const change = decide(show, action, (t) => (t === 'lower-third' ? template.inputs : []), now);
-  applyShow(show, change);
-  return change;
+const run = (show: Show, action: ActionBody, now = 5) => {
+  const world = { documents: { template: new Map([['lower-third', template]]) } };
+  const situation = { show, world } as unknown as Situation;
+  const { edits } = actionOf(action.kind).decide(
+    situation,
+    { id: 'test', ...action } as AnyRequest,
+    now,
+  ).change;
+  for (const { kind, key, is } of edits)
+    (kind === 'item' ? show.items : show.lanes).set(key, is as unknown as Item & Lane);
+  return edits[0]!.is;
 };
 
 describe('decide', () => {
@@ -49,7 +49,7 @@ describe('decide', () => {
     expect(show.lanes.get('lower')).toMatchObject({ next: 'captain', onAir: null });
   });
 
-  it.each<[ShowAction, string]>([
+  it.each<[ActionBody, string]>([
     [{ kind: 'take', item: 'blank' }, 'Blank name needs Name before it can go on air.'],
     [{ kind: 'take', item: 'gone' }, 'no item "gone"'],
     [{ kind: 'clear', zone: 'lower' }, 'nothing to clear'],

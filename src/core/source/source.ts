@@ -47,15 +47,18 @@ export interface SourceBundle {
   patch: PatchDoc | null;
 }
 
-/**
- * The bundle as desks, tapes, records and exports may have it: a header's value, which is the key to somebody's service,
- * is left out, and that there is one is said.
- */
-export function withoutSecret(bundle: SourceBundle): SourceBundle {
-  const { transport } = bundle.source;
-  if (transport.kind !== 'http' || !transport.header || transport.header.value === '') return bundle;
+/** A source without the value of its header, which is the key to somebody's service; that there is one is said. */
+export function withoutHeader(source: SourceDoc): SourceDoc {
+  const { transport } = source;
+  if (transport.kind !== 'http' || !transport.header || transport.header.value === '') return source;
   const header = { name: transport.header.name, value: '', kept: true };
-  return { ...bundle, source: { ...bundle.source, transport: { ...transport, header } } };
+  return { ...source, transport: { ...transport, header } };
+}
+
+/** The bundle as desks, tapes, records and exports may have it: without the value of a header. */
+export function withoutSecret(bundle: SourceBundle): SourceBundle {
+  const source = withoutHeader(bundle.source);
+  return source === bundle.source ? bundle : { ...bundle, source };
 }
 
 /** The names of all readings that a source can deliver; a hand's are the fields' own keys, so they are not listed. */

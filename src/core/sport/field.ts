@@ -59,6 +59,9 @@ class ClockField extends Base {
 export type FieldDef =
   TextField | ChoiceField | IntegerField | FlagField | ColourField | PictureField | DerivedField | ClockField;
 
+/** True for a field that may be set by hand on a pad: what a game changes, not what it is called. */
+export const isForHand = (def: FieldDef): boolean => !['text', 'colour', 'picture'].includes(def.kind);
+
 /** Reads one field of a profile. */
 export const FIELD = byWord<FieldDef>('kind', {
   text: TextField,

@@ -1,3 +1,4 @@
+import type { UndoState } from '../actions/past.ts';
 import type { FieldValue } from '../board/values.ts';
 import type { FrameMap } from '../decode/frame-map.ts';
 import type { Derived } from '../derive/derived.ts';
@@ -115,10 +116,11 @@ export interface BoardField extends FieldState {
 export interface LogLine {
   at: number;
   text: string;
+  /** Who did it; blank where that is not known. */
+  who: string;
 }
 
 export interface DeskSnapshot {
-  game: { title: string; competition: string; venue: string };
   output: Output;
   defs: FieldDef[];
   /** The game that is played, all games, all profiles. */
@@ -148,20 +150,52 @@ export interface DeskSnapshot {
   rehearsal: RehearsalState | null;
   database: { ok: boolean };
   log: LogLine[];
+  /** What can be undone and redone, by whom and at which view. */
+  undos: UndoState[];
+  /** How often each document was saved, by `kind/key`: a save names the one that it began from. */
+  revisions: Record<string, number>;
 }
+
+/** The documents that desks follow one by one; a source comes with all that belongs to it. */
+export interface DeskDocuments {
+  item: Item;
+  lane: Lane;
+  game: Game;
+  profile: SportProfile;
+  template: Template;
+  output: Output;
+  source: SourceBundle;
+  media: MediaEntry;
+}
+
+/** A document as it is now; what has no revision is not saved as a whole. */
+export type DocumentOp = {
+  [K in keyof DeskDocuments]: {
+    op: 'document';
+    kind: K;
+    key: string;
+    doc: DeskDocuments[K];
+    revision?: number;
+  };
+}[keyof DeskDocuments];
+
+/** What of a snapshot follows from several documents. */
+export type WorldPart = 'playing' | 'defs' | 'fields' | 'derived' | 'maps' | 'unread' | 'revisions';
 
 export type DeskOp =
   | { op: 'fields'; fields: BoardField[] }
   | { op: 'tables'; tables: (DeskTable | TableChange)[]; gone: string[] }
-  | { op: 'item'; item: Item }
-  | { op: 'lane'; lane: Lane }
+  | DocumentOp
+  | { op: 'document-gone'; kind: keyof DeskDocuments; key: string }
+  /** What follows from documents: the sport's fields, what is derived, which game is played, what could not be read. */
+  | { op: 'world'; world: Partial<Pick<DeskSnapshot, WorldPart>> }
+  | { op: 'undo'; states: UndoState[] }
   | { op: 'sources'; sources: SourceState[] }
-  | { op: 'source'; bundle: SourceBundle }
-  | { op: 'source-gone'; key: string }
   | { op: 'deck'; tapes: TapeInfo[]; rehearsal: RehearsalState | null }
   | { op: 'problems'; problems: Record<string, string> }
   | { op: 'database'; ok: boolean }
-  | { op: 'log'; line: LogLine };
+  /** A line of the log; it may stand in the place of the one before. */
+  | { op: 'log'; line: LogLine; replaces: boolean };
 
 /** One thing that a traced value was made of, and what it says now; `of` is null for what cannot be traced further. */
 export interface TracedPart {

@@ -2,8 +2,8 @@ import { sidesOf, swapMemory } from '../../core/show/swap.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
 import type { IntakeMemory } from '../../core/tape/memory.ts';
 import type { Applied, Board } from '../../core/board/board.ts';
-import type { Become, Saved } from '../store/store.ts';
-import { START } from './game-decisions.ts';
+import type { Become, BoardRow } from '../../core/actions/change.ts';
+import { START } from '../../core/actions/choose-game.ts';
 import type { Sources } from './sources.ts';
 
 /**
@@ -29,7 +29,7 @@ export function becomeOf(
 }
 
 /** Puts the first values of a game on the board. */
-export function begun(board: Board, rows: Saved['board'], now: number): Applied {
+export function begun(board: Board, rows: readonly BoardRow[], now: number): Applied {
   const first = rows.filter((row) => row.origin === START);
   return board.apply(
     first.map(({ field: key, value, origin }) => ({ key, value, origin })),

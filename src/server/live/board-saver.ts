@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import type { Board } from '../../core/board/board.ts';
 import type { Store } from '../store/store.ts';
-import { atRest } from './game-decisions.ts';
+import { atRest } from '../../core/actions/memory-rows.ts';
 import { serverNow } from './hub.ts';
 
 /** How long a commit waits at most for a batch that is on its way, in ms. */

@@ -67,7 +67,7 @@ describe('Engine, what is changed while it runs', () => {
     expect(await act(hand('home.score', 'add', '1'))).toMatchObject({ text: 'Home score up by hand' });
     expect(engine.board.state('home.score')).toMatchObject({ value: 1, origin: 'pad', quality: 'ok' });
     expect(store.committed.at(-1)).toMatchObject({
-      change: { hand: { changes: [{ key: 'home.score', value: 1 }] } },
+      change: { press: { changes: [{ key: 'home.score', value: 1 }] } },
     });
     expect(await act(hand('clock.game', 'start'))).toMatchObject({ ok: true });
     expect(engine.board.state('clock.shot')).toMatchObject({ origin: 'pad', value: { running: true } });
@@ -94,7 +94,7 @@ describe('Engine, what is changed while it runs', () => {
   }, 40_000);
 
   it('changes the game, its sport and what is derived, refuses what is used, and an undo is the opposite', async () => {
-    const { engine, store, act, desk } = await setUp({
+    const { engine, store, act, page } = await setUp({
       profile: [read('basic/profile/ice-hockey.json')],
       source: [pad],
     });
@@ -109,7 +109,7 @@ describe('Engine, what is changed while it runs', () => {
     });
     expect(await put('game', other)).toMatchObject({ text: 'Saved the game Herons v Foxes' });
     expect(store.committed.at(-1)).toMatchObject({
-      change: { documents: [{ kind: 'game', key: 'rematch' }] },
+      change: { edits: [{ kind: 'game', key: 'rematch', was: null, revision: 1 }] },
     });
     expect(engine.board.def('home.pulled')).toBeUndefined();
     expect(await act({ kind: 'choose-game', game: 'rematch' })).toMatchObject({ ok: true });
@@ -130,7 +130,7 @@ describe('Engine, what is changed while it runs', () => {
       reason: 'This game is being played; choose another one first.',
     });
     expect(await act({ kind: 'remove-document', what: 'profile', key: 'ice-hockey' })).toMatchObject({
-      reason: expect.stringContaining('is played by this profile') as string,
+      reason: expect.stringContaining('needs this sport') as string,
     });
     expect(await act({ kind: 'choose-game', game: 'nothing' })).toMatchObject({ status: 409 });
     // A refusal of the sport's own field, and of a table that comes in.
@@ -155,7 +155,7 @@ describe('Engine, what is changed while it runs', () => {
     expect(await act({ kind: 'remove-document', what: 'derived', key: 'nothing' })).toMatchObject({
       status: 409,
     });
-    const { derived: list } = desk.messages.filter((m) => m.body).at(-1)!.body as DeskSnapshot;
+    const { derived: list } = page('desk').messages[0]!.body as DeskSnapshot;
     expect(list.find((d) => d.doc.key === 'twice')).toMatchObject({ own: true });
     expect(engine.trace({ field: 'twice' }).derived!.from).toEqual([
       { of: { field: 'home.score' }, name: 'Home score', says: expect.any(String) },
@@ -343,13 +343,7 @@ describe('Engine, what is changed while it runs', () => {
     });
     await expect.poll(() => engine.board.read('home.score')).toBe(3);
     expect(await act({ kind: 'pin', field: 'away.score', text: '9' })).toMatchObject({ ok: true });
-    const chose = await act({
-      id: 'chose-the-rematch',
-      kind: 'choose-game',
-      game: 'rematch',
-      board: 'keep',
-      air: 'clear',
-    });
+    const chose = await act({ kind: 'choose-game', game: 'rematch', board: 'keep', air: 'clear' });
     expect(chose).toMatchObject({ ok: true });
     const now = (...keys: string[]) => keys.map((key) => engine.board.read(key));
     expect(
@@ -357,13 +351,13 @@ describe('Engine, what is changed while it runs', () => {
     ).toEqual([0, 0, 1, null, 1]);
     expect(engine.board.read('clock.game')).toMatchObject({ running: false, value: 1_200_000 });
     expect(air.ops<{ op: string }>().at(-1)).toMatchObject({ op: 'clear' });
-    const back = await act({ kind: 'choose-game', game: 'opening-night', back: 'chose-the-rematch' });
-    expect(back).toMatchObject({ ok: true });
+    expect(await act({ kind: 'undo' })).toMatchObject({
+      text: expect.stringMatching(/^Undid: Chose the game/),
+    });
     expect(now('home.score', 'away.score', 'home.timeouts')).toEqual([3, 9, 1]);
     expect(engine.board.def('clock.shot')).toBeDefined();
     expect(air.ops<{ op: string }>().at(-1)).toMatchObject({ op: 'take' });
-    expect(await act({ kind: 'choose-game', game: 'opening-night', back: 'nothing' })).toMatchObject({
-      status: 409,
-    });
+    // What was pinned before comes back with the game; nothing was done before that.
+    expect(await act({ kind: 'undo' })).toMatchObject({ text: 'Undid: Pinned Away score at 9' });
   });
 });

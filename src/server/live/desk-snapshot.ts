@@ -9,7 +9,8 @@ import type { Store } from '../store/store.ts';
 import type { Deck } from '../tape/deck.ts';
 import type { Sources } from './sources.ts';
 import type { ToldTables } from './tables.ts';
-import type { World } from './world.ts';
+import { nameOfPlace, sharedMaps, type World } from '../../core/actions/world.ts';
+import type { UndoState } from '../../core/actions/past.ts';
 
 interface Parts {
   world: World;
@@ -23,33 +24,29 @@ interface Parts {
   deck: Deck;
   store: Pick<Store, 'ok'>;
   log: LogLine[];
+  undos: UndoState[];
 }
 
 /** All that a desk begins with; nothing of it is a secret. */
 export function deskSnapshotOf(parts: Parts): DeskSnapshot {
   const { world, derivations, board, show, sources, deck } = parts;
-  const { game, output, templates, games, profiles, derived, maps } = world;
+  const { game, output, documents } = world;
   return {
-    game: {
-      title: game ? `${game.home.name} v ${game.away.name}` : 'No game chosen',
-      competition: game?.competition ?? '',
-      venue: game?.venue ?? '',
-    },
     output,
     playing: game?.key ?? null,
-    games: [...games.values()],
-    profiles: [...profiles.values()],
-    derived: derivations.list().map((doc) => ({ doc, own: derived.has(doc.key) })),
+    games: [...documents.game.values()],
+    profiles: [...documents.profile.values()],
+    derived: derivedNow(derivations, world),
     problems: Object.fromEntries(derivations.problems),
-    maps,
+    maps: sharedMaps(world),
     media: parts.library.index.list(),
     defs: [...board.fields],
     fields: [...board.fields].map(({ key }) => ({ key, ...board.state(key)! })),
     tables: parts.tables.whole(),
     items: [...show.items.values()],
     lanes: [...show.lanes.values()],
-    templates: [...templates.values()],
-    unread: [...world.unread.values()].map(({ text: _, ...u }) => u),
+    templates: [...documents.template.values()],
+    unread: unreadNow(world),
     sources: sources.states(),
     bundles: sources.bundles().map(withoutSecret),
     folders: [...parts.reach.folders],
@@ -57,5 +54,26 @@ export function deskSnapshotOf(parts: Parts): DeskSnapshot {
     rehearsal: deck.playing,
     database: { ok: parts.store.ok },
     log: parts.log,
+    undos: parts.undos,
+    revisions: revisionsNow(world),
   };
+}
+
+/** What is derived, and whether it is one's own or the sport's. */
+export const derivedNow = (
+  derivations: Pick<Derivations, 'list'>,
+  { documents }: World,
+): DeskSnapshot['derived'] => derivations.list().map((doc) => ({ doc, own: documents.derived.has(doc.key) }));
+
+/** What could not be read, without what it is. */
+export const unreadNow = ({ unread }: World): DeskSnapshot['unread'] =>
+  [...unread.values()].map(({ text: _, ...u }) => u);
+
+/** How often each document that is there was saved. */
+function revisionsNow({ documents, revisions }: World): Record<string, number> {
+  return Object.fromEntries(
+    Object.entries(documents).flatMap(([kind, docs]) =>
+      [...docs.keys()].map((key) => [nameOfPlace(kind, key), revisions.get(nameOfPlace(kind, key)) ?? 1]),
+    ),
+  );
 }

@@ -1,3 +1,4 @@
+import { bundlesOf } from '../../core/actions/world.ts';
 import { createServer } from 'node:net';
 import { describe, expect, it } from 'vitest';
 import { isClock } from '../../core/board/values.ts';
@@ -181,7 +182,7 @@ describe('Engine', () => {
     const { engine, act, frame, desk, store } = await setUp();
     frame((s) => (s.home.score = 2));
     await expect.poll(() => engine.board.read('home.score')).toBe(2);
-    const [bundle] = engine.world.bundles;
+    const [bundle] = bundlesOf(engine.world);
     const copy = structuredClone(bundle!);
     Object.assign(copy.source, { key: 'second', name: 'Second' });
     Object.assign(copy.patch!, { key: 'second', source: 'second' });
@@ -216,9 +217,9 @@ describe('Engine', () => {
       await act({ kind: 'source', bundle: { ...copy, source: { ...copy.source, enabled: false } } }),
     ).toMatchObject({ ok: true });
     await expect.poll(() => engine.sourceStates()[0]?.health).toBe('off');
-    expect(desk.ops<DeskOp>().map((op) => op.op)).toEqual(
-      expect.arrayContaining(['source', 'source-gone', 'sources']),
-    );
+    expect(
+      desk.ops<DeskOp>().flatMap((op) => ('kind' in op ? [`${op.op} ${op.kind} ${op.key}`] : [])),
+    ).toEqual(['document-gone source controller', 'document source second', 'document source second']);
   });
 
   it('saves the board in batches, clocks at rest', async () => {

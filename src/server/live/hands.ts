@@ -2,14 +2,11 @@ import type { Board, Change } from '../../core/board/board.ts';
 import { isClock } from '../../core/board/values.ts';
 import { clockAt, stoppedClock } from '../../core/clock/clock.ts';
 import type { Arbiter } from '../../core/patch/arbiter.ts';
-import type { FieldDef } from '../../core/sport/profile.ts';
+import { isForHand } from '../../core/sport/field.ts';
 import type { Pad } from '../ingest/running-source.ts';
 
 /** The place of what is set by hand: behind every device. */
 const HAND_PLACE = 9;
-
-/** True for a field that a hand may set on its pad: what a game changes, not what it is called. */
-export const isForHand = (def: FieldDef) => !['text', 'colour', 'picture'].includes(def.kind);
 
 /** What a hand feeds: every field that a game changes. */
 export const handLinks = (board: Board) =>

@@ -1,7 +1,7 @@
 import type { Resolver } from '../../core/resolve/resolver.ts';
 import type { Lane, Show } from '../../core/show/show.ts';
 import type { AirItem, AirSnapshot } from '../../core/wire/wire.ts';
-import type { World } from './world.ts';
+import type { World } from '../../core/actions/world.ts';
 
 /** What stands in each zone of the output, as its pages get it. */
 export class OnAir {
@@ -35,7 +35,7 @@ export class OnAir {
 
   private item({ zone, onAir }: Lane): AirItem | null {
     const item = onAir && this.show.items.get(onAir.item);
-    const template = item && this.world.templates.get(item.template);
+    const template = item && this.world.documents.template.get(item.template);
     const box = this.world.output.zones.find((z) => z.key === zone);
     if (!onAir || !item || !template || !box) return null;
     const layout = template.layouts[0]!;

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { folder, read, setUp } from '../../../tests/support/engine.ts';
 import { exportUnread } from './unread.ts';
 
@@ -34,13 +34,13 @@ describe('Documents that cannot be read', () => {
       },
     ]);
     expect(JSON.stringify(unreadOf(desk))).not.toContain('"text"');
-    expect(engine.world.templates.size).toBe(3);
+    expect(engine.world.documents.template.size).toBe(3);
     expect(exportUnread(engine.world, 'profile', 'text-1')).toBe('{"schema": 1, "key": "hal');
     expect(exportUnread(engine.world, 'profile', 'constructor')).toBeUndefined();
   });
 
   it('are not written over, and are mended or deleted by a request that says so', async () => {
-    const { engine, desk, store, act } = await setUp({
+    const { engine, desk, store, act, page } = await setUp({
       profile: [spoilt(profile, { fields: 'none' })],
       template: [spoilt(template!, { key: 'mine', layouts: [] })],
       game: [spoilt(game, { key: 'second', home: null })],
@@ -62,13 +62,17 @@ describe('Documents that cannot be read', () => {
     expect(await mend('profile', 'ice-hockey', profile)).toMatchObject({
       text: 'Mended the sport Ice hockey, which could not be read',
     });
-    expect(engine.world.profiles.has('ice-hockey')).toBe(true);
+    expect(engine.world.documents.profile.has('ice-hockey')).toBe(true);
     expect(await mend('template', 'mine', spoilt(template!, { key: 'mine' }))).toMatchObject({ ok: true });
-    expect(engine.world.templates.get('mine')?.name).toBe(template!.name);
+    expect(engine.world.documents.template.get('mine')?.name).toBe(template!.name);
     expect(await mend('game', 'second', null)).toMatchObject({
       text: expect.stringMatching(/^Deleted the game/),
     });
-    expect(unreadOf(desk)).toEqual([]);
+    expect(unreadOf(page('desk'))).toEqual([]);
+    expect(desk.ops<DeskOp>().findLast((op) => op.op === 'world')).toEqual({
+      op: 'world',
+      world: { unread: [] },
+    });
     expect(await mend('game', 'second', null)).toMatchObject({ status: 409 });
     expect(await act({ kind: 'put-document', what: 'profile', body: profile })).toMatchObject({ ok: true });
   });

@@ -100,6 +100,36 @@ const migrations = [
     name: '004-secrets',
     up: ({ context: q }: { context: QueryInterface }) => cleanSecrets(q.sequelize),
   },
+  {
+    name: '005-history',
+    async up({ context: q }: { context: QueryInterface }) {
+      const number = { type: DataTypes.INTEGER, allowNull: false };
+      const blank = (length: number) => string(length, { defaultValue: '' });
+      await q.addColumn('documents', 'revision', { ...number, defaultValue: 1 });
+      await q.addColumn('actions', 'desk', blank(64));
+      await q.addColumn('actions', 'who', blank(80));
+      await q.addColumn('actions', 'view', blank(20));
+      await q.addColumn('actions', 'past', { type: DataTypes.TEXT('long'), allowNull: true });
+      await q.addColumn('actions', 'undone', {
+        type: DataTypes.BOOLEAN,
+        allowNull: false,
+        defaultValue: false,
+      });
+      await q.createTable(
+        'versions',
+        {
+          kind: string(40, { primaryKey: true }),
+          key: string(80, { primaryKey: true }),
+          revision: { ...number, primaryKey: true },
+          at: time,
+          who: string(80),
+          text: string(300),
+          body: long,
+        },
+        options,
+      );
+    },
+  },
 ];
 
 /** Brings the tables to the newest version; what ran before is remembered in the database. */

@@ -5,6 +5,18 @@ export class DocumentRow extends Model {
   declare kind: string;
   declare key: string;
   declare schemaVersion: number;
+  /** How often it was saved. */
+  declare revision: number;
+  declare body: string;
+}
+/** A document as it was once: who saved it so, when, and what was said. */
+export class VersionRow extends Model {
+  declare kind: string;
+  declare key: string;
+  declare revision: number;
+  declare at: number;
+  declare who: string;
+  declare text: string;
   declare body: string;
 }
 export class ItemRow extends Model {
@@ -33,6 +45,13 @@ export class ActionRow extends Model {
   declare body: string;
   declare text: string;
   declare at: number;
+  /** Who did it, at which view; blank where that is not known. */
+  declare desk: string;
+  declare who: string;
+  declare view: string;
+  /** What takes it back, and whether that was done; null where it cannot be taken back any more. */
+  declare past: string | null;
+  declare undone: boolean;
 }
 /** The board's last values, saved in batches, so that a restart without its sources still shows them. */
 export class BoardRow extends Model {
@@ -82,9 +101,22 @@ export function bindModels(sequelize: Sequelize): void {
       kind: key(40),
       key: key(80),
       schemaVersion: { type: DataTypes.INTEGER, allowNull: false },
+      revision: { type: DataTypes.INTEGER, allowNull: false, defaultValue: 1 },
       body: json(),
     },
     table('documents'),
+  );
+  VersionRow.init(
+    {
+      kind: key(40),
+      key: key(80),
+      revision: { type: DataTypes.INTEGER, primaryKey: true },
+      at: time(),
+      who: text(80),
+      text: text(300),
+      body: json(),
+    },
+    table('versions'),
   );
   ItemRow.init(
     {
@@ -110,6 +142,11 @@ export function bindModels(sequelize: Sequelize): void {
       body: json(),
       text: text(300),
       at: time(),
+      desk: text(64),
+      who: text(80),
+      view: text(20),
+      past: { type: DataTypes.TEXT('long') },
+      undone: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
     },
     table('actions'),
   );

@@ -1,22 +1,22 @@
 import { DatabaseError, Op, QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize';
-import type { DocumentKind } from '../../core/documents/kinds.ts';
 import type { Logger } from 'pino';
-import type { Change } from '../../core/board/board.ts';
+import { edit, type BoardRow, type Change } from '../../core/actions/change.ts';
+import type { Past } from '../../core/actions/past.ts';
+import { nameOfPlace } from '../../core/actions/world.ts';
 import type { FieldValue } from '../../core/board/values.ts';
-import { plainPath, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
-import type { SourceBundle } from '../../core/source/source.ts';
-import type { Item, Lane, ShowChange } from '../../core/show/show.ts';
-import type { IntakeMemory } from '../../core/tape/memory.ts';
+import { plainPath, type MediaEntry } from '../../core/media/media.ts';
+import type { Item, Lane } from '../../core/show/show.ts';
 import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
-import type { DeckRequest } from '../http/requests.ts';
 import type { Config } from '../config.ts';
+import { pastOf, TEXT_LENGTH, unwriteAction, writeAction, type ActionRecord } from './action-rows.ts';
+import { writeEdit } from './edits.ts';
 import { migrate } from './migrations.ts';
 import { StoreDown, told } from './trouble.ts';
 import {
   ActionRow,
   bindModels,
-  BoardRow,
+  BoardRow as BoardModel,
   ContentRow,
   DocumentRow,
   ItemRow,
@@ -25,69 +25,32 @@ import {
   PinRow,
   TapePartRow,
   TapeRow,
+  VersionRow,
 } from './models.ts';
 
-/** One document saved whole, or deleted. */
-export interface DocumentChange {
-  kind: DocumentKind | 'setting';
-  key: string;
-  body: object | null;
-  /** In place of a body: just this text, as what could not be read is put back. */
-  text?: string;
-}
-
-/** What an action writes: rows of the show, and pins (null releases). Its opposite restores what was. */
-export interface StoreChange extends ShowChange {
-  /** A source with its map and patch, saved or deleted whole. */
-  source?: { put: SourceBundle } | { remove: SourceBundle };
-  /** A source that gets its fields back; nothing of it is kept but the action itself. */
-  giveBack?: string;
-  /** Entries of the media library put in their places, or taken away, in this order. */
-  media?: MediaChange[];
-  /** Documents saved, or deleted where the body is null. */
-  documents?: DocumentChange[];
-  /** What a pad set, with the source that it is. */
-  hand?: { source: string; changes: Change[]; at: number };
-  /** A line of the list of tapes written, or taken away; what is on the tape is kept and purged apart. */
-  tape?: { put: TapeInfo } | { remove: string };
-  /** What the tape deck is to do; nothing of it is kept but the action itself. */
-  deck?: DeckRequest;
-  /** Values of the board as they are to be saved. */
-  values?: Saved['board'];
-  pin?: PinChange;
-  /** The same in the plural, for what changes much at once. */
-  pins?: PinChange[];
-  lanes?: Lane[];
-  sources?: { put: SourceBundle }[];
-  /** What the board and all that is known of the sources becomes; `values` has what of it is kept. */
-  become?: Become;
-}
-
-/** A value held by hand, or let go. */
-export type PinChange = { field: string; value: FieldValue; at: number } | { field: string; release: true };
-
-/** The sides exchanged, all blank for a new game, or as it was at a moment that counts as `zero`. */
-export type Become = 'swapped' | 'fresh' | { memory: IntakeMemory; zero: number };
-
-export interface ActionRecord {
-  id: string;
+/** A version of a document, as it is kept. */
+export interface Version {
   kind: string;
-  body: unknown;
-  text: string;
+  key: string;
+  revision: number;
   at: number;
+  who: string;
+  text: string;
+  body: object;
+  /** What stood before: it is kept where nothing is known of that version. */
+  before?: boolean;
 }
 
 export interface Saved {
   items: Item[];
   lanes: Lane[];
   pins: { field: string; value: FieldValue; at: number }[];
-  board: { field: string; value: FieldValue; origin: string; at: number }[];
+  board: BoardRow[];
   log: LogLine[];
+  past: Past[];
 }
 
-export const lanesOf = ({ lane, lanes = [] }: StoreChange): Lane[] => (lane ? [lane, ...lanes] : lanes);
-export const pinsOf = ({ pin, pins = [] }: StoreChange): PinChange[] => (pin ? [pin, ...pins] : pins);
-
+export type { ActionRecord } from './action-rows.ts';
 export { DiskFull, StoreDown, whyNotWritten } from './trouble.ts';
 
 const PATIENCE = 2000;
@@ -96,15 +59,20 @@ const LOOK_EVERY = 1000;
 const PART = 1_000_000;
 /** How many parts of a tape are read in one go. */
 const PARTS_AT_ONCE = 200;
-/** As long as the as-run log's text column. */
-const TEXT_LENGTH = 300;
+/** As many lines of the log, and as many actions that can be taken back, are at hand after a start. */
+const LOG_KEPT = 40;
+const PAST_KEPT = 400;
 
 /** MariaDB, as Foothill uses it. Every action is committed here before it is acknowledged. */
 export class Store {
   private up = true;
   private timer: NodeJS.Timeout | null = null;
   /** Actions whose commit may or may not have happened when the database fell silent, with their opposites. */
-  private readonly inDoubt: { id: string; undo: StoreChange; settled: Promise<unknown> }[] = [];
+  private readonly inDoubt: {
+    action: ActionRecord;
+    undo: Change;
+    settled: Promise<unknown>;
+  }[] = [];
 
   private constructor(
     private readonly sequelize: Sequelize,
@@ -158,7 +126,43 @@ export class Store {
   }
 
   async putDocument<T extends { schema: number }>(kind: string, key: string, body: T): Promise<void> {
-    await DocumentRow.upsert({ kind, key, schemaVersion: body.schema, body: JSON.stringify(body) });
+    await DocumentRow.upsert({
+      kind,
+      key,
+      schemaVersion: body.schema,
+      revision: 1,
+      body: JSON.stringify(body),
+    });
+  }
+
+  /** How often each document was saved, deleted ones among them, by `kind/key`. */
+  async revisions(): Promise<Map<string, number>> {
+    const found = new Map<string, number>();
+    for (const rows of [
+      await DocumentRow.findAll({ attributes: ['kind', 'key', 'revision'] }),
+      await VersionRow.findAll({ attributes: ['kind', 'key', 'revision'] }),
+    ])
+      for (const { kind, key, revision } of rows) {
+        const place = nameOfPlace(kind, key);
+        found.set(place, Math.max(revision, found.get(place) ?? 0));
+      }
+    return found;
+  }
+
+  /** The versions of a document, the newest first, without what they say. */
+  async versions(kind: string, key: string): Promise<Omit<Version, 'body'>[]> {
+    const rows = await VersionRow.findAll({
+      where: { kind, key },
+      attributes: ['revision', 'at', 'who', 'text'],
+      order: [['revision', 'DESC']],
+    });
+    return rows.map(({ revision, at, who, text }) => ({ kind, key, revision, at, who, text }));
+  }
+
+  /** What a document was in one of its versions; null where there is none. */
+  async version(kind: string, key: string, revision: number): Promise<object | null> {
+    const row = await VersionRow.findOne({ where: { kind, key, revision } });
+    return row && (JSON.parse(row.body) as object);
   }
 
   /** All entries of the media library. */
@@ -196,7 +200,7 @@ export class Store {
   /** Writes what the list says of a tape, and a further part of it where there is one, both or neither. */
   async putTape(info: TapeInfo, part?: { part: number; bytes: Uint8Array }): Promise<void> {
     await this.sequelize.transaction(async (transaction) => {
-      await this.writeTape({ put: info }, transaction);
+      await writeEdit(edit('tape', info.key, null, info), transaction);
       if (part) await this.putTapePart(info.key, part, transaction);
     });
   }
@@ -230,20 +234,12 @@ export class Store {
     await TapePartRow.destroy({ where: { tape: { [Op.notIn]: known } } });
   }
 
-  private async writeTape(change: NonNullable<StoreChange['tape']>, transaction: Transaction): Promise<void> {
-    if ('remove' in change) await TapeRow.destroy({ where: { key: change.remove }, transaction });
-    else {
-      const { put } = change;
-      await TapeRow.upsert({ key: put.key, body: JSON.stringify(put) }, { transaction });
-    }
+  async putItem(item: Item): Promise<void> {
+    await writeEdit(edit('item', item.id, null, item));
   }
 
-  async putItem(item: Item, transaction?: Transaction): Promise<void> {
-    await ItemRow.upsert({ ...item, inputs: JSON.stringify(item.inputs) }, { transaction });
-  }
-
-  async putLane(lane: Lane, transaction?: Transaction): Promise<void> {
-    await LaneRow.upsert({ ...lane, onAir: lane.onAir && JSON.stringify(lane.onAir) }, { transaction });
+  async putLane(lane: Lane): Promise<void> {
+    await writeEdit(edit('lane', lane.zone, null, lane));
   }
 
   /** True when there is no output yet: the last thing that a seeding writes. */
@@ -252,12 +248,21 @@ export class Store {
   }
 
   async load(): Promise<Saved> {
-    const [items, lanes, pins, board, log] = await Promise.all([
+    const [items, lanes, pins, board, log, past] = await Promise.all([
       ItemRow.findAll({ order: ['number'] }),
       LaneRow.findAll(),
       PinRow.findAll(),
-      BoardRow.findAll(),
-      ActionRow.findAll({ order: [['seq', 'DESC']], limit: 40 }),
+      BoardModel.findAll(),
+      ActionRow.findAll({
+        attributes: ['at', 'text', 'who'],
+        order: [['seq', 'DESC']],
+        limit: LOG_KEPT,
+      }),
+      ActionRow.findAll({
+        where: { past: { [Op.ne]: null } },
+        order: [['seq', 'DESC']],
+        limit: PAST_KEPT,
+      }),
     ]);
     return {
       items: items.map(({ id, number, name, template, zone, inputs }) => ({
@@ -271,7 +276,8 @@ export class Store {
       lanes: lanes.map(({ zone, next, onAir }) => ({ zone, next, onAir: onAir ? JSON.parse(onAir) : null })),
       pins: pins.map(({ field, value, at }) => ({ field, value: JSON.parse(value), at })),
       board: board.map(({ field, value, origin, at }) => ({ field, value: JSON.parse(value), origin, at })),
-      log: log.reverse().map(({ at, text }) => ({ at, text })),
+      log: log.reverse().map(({ at, text, who }) => ({ at, text, who })),
+      past: past.reverse().map(pastOf),
     };
   }
 
@@ -280,7 +286,12 @@ export class Store {
    * committed before (a repeated request): then nothing is written. Throws StoreDown when the database does
    * not answer in time; the action then counts as not done, and is undone should it turn up committed.
    */
-  async commit(action: ActionRecord, change: StoreChange, undo: StoreChange): Promise<'done' | 'again'> {
+  async commit(
+    action: ActionRecord,
+    change: Change,
+    undo: Change,
+    versions: readonly Version[] = [],
+  ): Promise<'done' | 'again'> {
     if (!this.up) throw new StoreDown();
     let late = false;
     const work = this.sequelize.transaction(async (transaction) => {
@@ -288,10 +299,17 @@ export class Store {
         if (late) throw new StoreDown();
       };
       still();
-      const text = action.text.slice(0, TEXT_LENGTH);
-      await ActionRow.create({ ...action, text, body: JSON.stringify(action.body) }, { transaction });
+      await writeAction(action, transaction);
       still();
       await this.write(change, transaction);
+      for (const { body, text, before = false, ...version } of versions)
+        await VersionRow.bulkCreate(
+          [{ ...version, text: text.slice(0, TEXT_LENGTH), body: JSON.stringify(body) }],
+          {
+            transaction,
+            ...(before ? { ignoreDuplicates: true } : { updateOnDuplicate: ['at', 'who', 'text', 'body'] }),
+          },
+        );
       still();
     });
     let timer: NodeJS.Timeout | undefined;
@@ -307,7 +325,7 @@ export class Store {
       if (error instanceof DatabaseError && !(error.original as { fatal?: boolean }).fatal) throw told(error);
       late = true;
       this.log.error({ err: error, action: action.id }, 'an action could not be committed');
-      this.inDoubt.push({ id: action.id, undo, settled: work.catch(() => {}) });
+      this.inDoubt.push({ action, undo, settled: work.catch(() => {}) });
       this.setUp(false);
       throw new StoreDown();
     } finally {
@@ -318,74 +336,20 @@ export class Store {
   /** Saves board values in one batch. Throws when the database does not answer; the caller tries again. */
   async saveBoard(rows: Saved['board'], transaction?: Transaction): Promise<void> {
     if (!rows.length) return;
-    await BoardRow.bulkCreate(
+    await BoardModel.bulkCreate(
       rows.map((r) => ({ ...r, value: JSON.stringify(r.value) })),
       { updateOnDuplicate: ['value', 'origin', 'at'], ...(transaction ? { transaction } : {}) },
     );
   }
 
-  private async write(change: StoreChange, transaction: Transaction): Promise<void> {
-    const { item, source, hand, values, documents = [] } = change;
-    for (const { kind, key, body, text } of documents) {
-      const schemaVersion = (body as { schema?: number } | null)?.schema ?? 0;
-      if (body ?? text)
-        await DocumentRow.upsert(
-          { kind, key, schemaVersion, body: text ?? JSON.stringify(body) },
-          { transaction },
-        );
-      else await DocumentRow.destroy({ where: { kind, key }, transaction });
-    }
-    if (hand) {
-      const { changes, at } = hand;
-      const set = changes.filter((c) => 'value' in c);
-      await this.saveBoard(
-        set.map(({ key, value, origin }) => ({ field: key, value, origin, at })),
-        transaction,
-      );
-    }
-    for (const { path, entry } of change.media ?? []) {
-      if (entry)
-        await MediaRow.upsert({ path: plainPath(path), body: JSON.stringify(entry) }, { transaction });
-      else await MediaRow.destroy({ where: { path: plainPath(path) }, transaction });
-    }
-    if (change.tape) await this.writeTape(change.tape, transaction);
+  private async write({ edits, values, press }: Change, transaction: Transaction): Promise<void> {
+    for (const one of edits) await writeEdit(one, transaction);
+    const set = press?.changes.filter((c) => 'value' in c) ?? [];
+    await this.saveBoard(
+      set.map(({ key, value, origin }) => ({ field: key, value, origin, at: press!.at })),
+      transaction,
+    );
     if (values) await this.saveBoard(values, transaction);
-    for (const one of [...(source ? [source] : []), ...(change.sources ?? [])])
-      await this.writeSource(one, transaction);
-    if (item) await this.putItem(item, transaction);
-    for (const lane of lanesOf(change)) await this.putLane(lane, transaction);
-    for (const pin of pinsOf(change)) {
-      if ('release' in pin) await PinRow.destroy({ where: { field: pin.field }, transaction });
-      else
-        await PinRow.upsert(
-          { field: pin.field, value: JSON.stringify(pin.value), at: pin.at },
-          { transaction },
-        );
-    }
-  }
-
-  private async writeSource(
-    change: NonNullable<StoreChange['source']>,
-    transaction: Transaction,
-  ): Promise<void> {
-    const { source, map, document, patch } = 'put' in change ? change.put : change.remove;
-    // Whatever belonged to it goes first: what is saved is the whole of it.
-    await DocumentRow.destroy({ where: { kind: 'source', key: source.key }, transaction });
-    for (const kind of ['patch', 'doc-map'])
-      await DocumentRow.destroy({ where: { kind, key: source.key }, transaction });
-    // A map under a key of its own is there for all, and stays when a source that used it goes.
-    if (map && ('put' in change || map.key === source.key))
-      await DocumentRow.destroy({ where: { kind: 'frame-map', key: map.key }, transaction });
-    if ('remove' in change) return;
-    const row = (kind: string, key: string, body: { schema: number }) =>
-      DocumentRow.create(
-        { kind, key, schemaVersion: body.schema, body: JSON.stringify(body) },
-        { transaction },
-      );
-    await row('source', source.key, source);
-    if (map) await row('frame-map', map.key, map);
-    if (document) await row('doc-map', source.key, document);
-    if (patch) await row('patch', source.key, patch);
   }
 
   private setUp(up: boolean): void {
@@ -413,10 +377,10 @@ export class Store {
       asked.catch(() => {});
       await Promise.race([asked, patience]).finally(() => clearTimeout(timer));
       while (this.inDoubt.length) {
-        const { id, undo, settled } = this.inDoubt[0]!;
+        const { action, undo, settled } = this.inDoubt[0]!;
         await settled;
         await this.sequelize.transaction(async (transaction) => {
-          if (await ActionRow.destroy({ where: { id }, transaction })) await this.write(undo, transaction);
+          if (await unwriteAction(action, transaction)) await this.write(undo, transaction);
         });
         this.inDoubt.shift();
       }

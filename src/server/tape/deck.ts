@@ -1,4 +1,5 @@
 import type { Logger } from 'pino';
+import { isRecord } from '../../core/board/own.ts';
 import type { Board, BoardMemory } from '../../core/board/board.ts';
 import { Refusal } from '../../core/show/show.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
@@ -11,9 +12,12 @@ import {
   type TapeInfo,
   type TapeOverview,
 } from '../../core/tape/tape.ts';
-import type { DeckRequest, RehearseRequest, TapeRequest } from '../http/requests.ts';
+import type { Decision } from '../../core/actions/action.ts';
+import { edit } from '../../core/actions/change.ts';
+import type { RehearseRequest } from '../../core/actions/rehearse.ts';
+import type { DeckRequest } from '../../core/actions/situation.ts';
+import type { TapeRequest } from '../../core/actions/tape.ts';
 import type { DocumentReader } from '../ingest/document/reader.ts';
-import type { Decision } from '../live/decision.ts';
 import type { Sources } from '../live/sources.ts';
 import type { Store } from '../store/store.ts';
 import { keepTape, newTapeKey } from './keep.ts';
@@ -137,29 +141,29 @@ export class Deck {
           recording: true,
           problem: null,
         };
-        return { change: { tape: { put }, deck }, undo: { tape: { remove: key } } };
+        return { change: { edits: [edit('tape', key, null, put)], deck } };
       }
       case 'stop':
         if (!this.recorder) throw new Refusal('Nothing is being recorded.');
-        return { change: { deck }, undo: {} };
+        return { change: { edits: [], deck } };
       case 'rename': {
         const info = this.known(request.tape);
         const name = request.name?.trim();
         if (!name) throw new Refusal('A tape needs a name.');
         if (this.recorder?.info.key === info.key) throw new Refusal('It is being recorded; stop that first.');
-        return { change: { tape: { put: { ...info, name } }, deck }, undo: { tape: { put: info } } };
+        return { change: { edits: [edit('tape', info.key, info, { ...info, name })], deck } };
       }
       case 'delete': {
         const info = this.known(request.tape);
         if (this.recorder?.info.key === info.key) throw new Refusal('It is being recorded; stop that first.');
         if (this.rehearsal?.state.tape === info.key)
           throw new Refusal('It is being played; end the rehearsal first.');
-        return { change: { tape: { remove: info.key }, deck }, undo: { tape: { put: info } } };
+        return { change: { edits: [edit('tape', info.key, info, null)], deck } };
       }
       case 'cut': {
         const put = this.fresh;
         if (!put) throw new Refusal('The cut could not be made.');
-        return { change: { tape: { put }, deck }, undo: { tape: { remove: put.key } } };
+        return { change: { edits: [edit('tape', put.key, null, put)], deck } };
       }
     }
   }
@@ -175,20 +179,25 @@ export class Deck {
     if (request.do === 'jump' && request.to === undefined)
       throw new Refusal('It is not said where to jump to.');
     if (request.do === 'loop' && request.part) readParts([request.part], rehearsal!.state.length);
-    return { change: { deck: request }, undo: {} };
+    return { change: { edits: [], deck: request } };
   }
 
-  /** Does what was decided and committed. */
-  carryOut(request: DeckRequest, info: { put: TapeInfo } | { remove: string } | undefined): void {
-    if (info && 'put' in info) this.infos.set(info.put.key, info.put);
-    else if (info) {
-      this.infos.delete(info.remove);
+  /** Puts a tape on the list, or takes it off. */
+  put(key: string, info: TapeInfo | null): void {
+    if (info) this.infos.set(key, info);
+    else {
+      this.infos.delete(key);
       void this.store
         .purgeTapes()
         .catch((err: unknown) => this.logger.warn({ err }, 'tapes were not purged'));
     }
+    this.host.told();
+  }
+
+  /** Does what was decided and committed, once the list is as it says. */
+  carryOut(request: DeckRequest, info: TapeInfo | null): void {
     if (request.kind === 'rehearse') return this.steer(request);
-    if (request.do === 'record' && info && 'put' in info) this.record(info.put);
+    if (request.do === 'record' && info) this.record(info);
     if (request.do === 'stop') void this.stopRecording();
     this.fresh = null;
     this.host.told();
@@ -329,7 +338,7 @@ function orProblem<T>(work: Promise<T>): Promise<T | string> {
 
 /** The parts that a cut keeps; throws a Refusal where they make no sense. */
 function readParts(given: readonly unknown[] | undefined, length: number): Part[] {
-  const parts = (given ?? []).map((p) => p as Partial<Part>);
+  const parts = (given ?? []).map((p): Partial<Part> => (isRecord(p) ? p : {}));
   let last = 0;
   for (const { from, to } of parts) {
     if (

@@ -1,3 +1,4 @@
+import { bundlesOf } from '../../core/actions/world.ts';
 import { gunzipSync } from 'node:zlib';
 import { describe, expect, it } from 'vitest';
 import { isClock, shifted, type FieldValue } from '../../core/board/values.ts';
@@ -236,7 +237,7 @@ describe('A tape', () => {
     await refused({ kind: 'rehearse', do: 'speed', to: 21 }, '0.25 to 20');
     await refused({ kind: 'rehearse', do: 'jump' }, 'where to');
     await refused({ kind: 'tape', do: 'record' }, 'end the rehearsal');
-    const [bundle] = engine.world.bundles;
+    const [bundle] = bundlesOf(engine.world);
     await refused({ kind: 'source', bundle }, 'maps that are on the tape');
   });
 });

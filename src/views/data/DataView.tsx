@@ -1,7 +1,7 @@
 import { counted } from '../../core/text/words.ts';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { Plus } from 'lucide-react';
-import type { Derived } from '../../core/derive/derived.ts';
+import type { Derived, DerivedDoc } from '../../core/derive/derived.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
@@ -13,6 +13,10 @@ import { useTrail, type Trail } from '../shared/trace/trail.ts';
 import { keyOf } from '../sources/draft.ts';
 import type { ValueContext } from '../value/context.ts';
 import { Rows } from './Rows.tsx';
+import { UndoRedo } from '../shared/UndoRedo.tsx';
+import { useEditing } from '../shared/editing.ts';
+import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
+import { VersionsButton } from '../shared/Versions.tsx';
 import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
 
@@ -195,18 +199,9 @@ interface EditorProps {
 }
 
 function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: EditorProps) {
-  const [draft, setDraft] = useState(saved);
-  const [base, setBase] = useState(saved);
-  const dirty = isNew || JSON.stringify(draft) !== JSON.stringify(base);
-  const text = JSON.stringify(saved);
-  useEffect(() => {
-    // An undo, or another desk: shown here unless something is being changed.
-    if (!dirty && JSON.stringify(base) !== text) {
-      const next = JSON.parse(text) as Derived;
-      setDraft(next);
-      setBase(next);
-    }
-  }, [text, base, dirty]);
+  const stands = () => desk.getState().desk?.derived.find((d) => d.doc.key === saved.key)?.doc;
+  const editing = useEditing({ desk, kind: 'derived', key: saved.key, saved, isNew, stands });
+  const { draft, dirty, set: setDraft } = editing;
   const context: ValueContext = useMemo(
     () => ({
       defs: snapshot.defs,
@@ -218,13 +213,16 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
     [desk, snapshot.defs, snapshot.tables],
   );
   const taken = [...snapshot.defs.map((d) => d.key), ...snapshot.tables.map((t) => t.key)];
-  const save = async () => {
+  const save = async (over = false) => {
     const key = isNew ? keyOf(draft.name, taken) : draft.key;
-    const body = { schema: 1, key, derived: { ...draft, key } };
-    if (!(await desk.act({ kind: 'put-document', what: 'derived', body })).ok) return;
-    setDraft({ ...draft, key });
-    setBase({ ...draft, key });
-    if (isNew) onSelect(key);
+    const put = (derived: Derived) =>
+      ({
+        kind: 'put-document',
+        what: 'derived',
+        body: { schema: 1, key, derived: { ...derived, key } } as DerivedDoc,
+      }) as const;
+    const { ok } = await editing.save(put, over);
+    if (ok && isNew) onSelect(key);
   };
   return (
     <div className={shell['editor']}>
@@ -240,9 +238,15 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
           {isNew ? 'Create' : own ? 'Save' : 'Save as our own'}
         </Button>
         {!isNew && (
-          <Button disabled={!dirty} onClick={() => setDraft(base)}>
+          <Button disabled={!dirty} onClick={editing.discard}>
             Discard changes
           </Button>
+        )}
+        {own && !isNew && (
+          <VersionsButton
+            {...{ desk, kind: 'derived', documentKey: saved.key, name: saved.name }}
+            now={{ schema: 1, key: saved.key, derived: saved }}
+          />
         )}
         {own && !isNew && (
           <Button onClick={() => void desk.act({ kind: 'remove-document', what: 'derived', key: saved.key })}>
@@ -252,11 +256,10 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
         {!isNew && (draft.what === 'field' || draft.what === 'pick') && (
           <Button onClick={() => trail.start({ field: saved.key })}>Trace</Button>
         )}
-        <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
-          Undo
-        </Button>
+        <UndoRedo desk={desk} state={state} />
       </header>
       <LastAction state={state} />
+      <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
       {snapshot.problems[saved.key] && !isNew && (
         <p className={shell['refused']}>{snapshot.problems[saved.key]}. The last good value stands.</p>
       )}

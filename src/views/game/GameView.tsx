@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { Game, Side } from '../../core/show/game.ts';
 import { swapSides } from '../../core/show/game.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
@@ -12,14 +12,16 @@ import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { keyOf } from '../sources/draft.ts';
 import { PeoplePanel } from './PeoplePanel.tsx';
 import { TeamPanel } from './TeamPanel.tsx';
+import { UndoRedo } from '../shared/UndoRedo.tsx';
+import { useEditing } from '../shared/editing.ts';
+import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
+import { VersionsButton } from '../shared/Versions.tsx';
 import shell from '../shared/View.module.css';
 import css from './GameView.module.css';
 
 const SwapDialog = later(() => import('./GameDialogs.tsx').then((m) => m.SwapDialog));
 const PlayDialog = later(() => import('./GameDialogs.tsx').then((m) => m.PlayDialog));
 const SportEditor = later(() => import('./SportEditor.tsx').then((m) => m.SportEditor));
-
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b);
 
 function newGame(profile: string): Game {
   const team = (name: string, short: string, abbr: string, colour: string) => ({
@@ -105,9 +107,7 @@ function Games({ desk, state, snapshot }: Seen) {
         >
           New game
         </Button>
-        <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
-          Undo
-        </Button>
+        <UndoRedo desk={desk} state={state} />
         <LastAction state={state} />
       </aside>
       {current ? (
@@ -139,50 +139,37 @@ interface EditorProps {
 }
 
 function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
-  const [draft, setDraft] = useState(saved);
-  const [base, setBase] = useState(saved);
-  const [editing, setEditing] = useState<SportProfile | null>(null);
-  const dirty = isNew || !same(draft, base);
-  const playing = snapshot.playing === saved.key && !isNew;
-  useEffect(() => {
-    if (same(saved, base) || dirty) return;
-    setDraft(saved);
-    setBase(saved);
-  }, [saved, base, dirty]);
-  const put = async (game: Game) => {
-    const answer = await desk.act({ kind: 'put-document', what: 'game', body: game });
-    return answer.ok;
-  };
   const taken = snapshot.games.map((g) => g.key);
-  const save = async () => {
-    const game = isNew
-      ? { ...draft, key: keyOf(`${draft.home.short} ${draft.away.short} ${draft.date}`, taken) }
-      : draft;
-    if (!(await put(game))) return;
-    setBase(game);
-    setDraft(game);
-    if (isNew) onSelect(game.key);
+  const key = isNew ? '' : saved.key;
+  const find = (of: string) => desk.getState().desk?.games.find((g) => g.key === of);
+  const editing = useEditing({ desk, kind: 'game', key, saved, isNew, stands: () => find(saved.key) });
+  const { draft, dirty, set: setDraft } = editing;
+  const [sportEdited, setSportEdited] = useState<SportProfile | null>(null);
+  const playing = snapshot.playing === saved.key && !isNew;
+  const save = async (over = false) => {
+    const named = isNew ? keyOf(`${draft.home.short} ${draft.away.short} ${draft.date}`, taken) : saved.key;
+    const put = (body: Game) =>
+      ({ kind: 'put-document', what: 'game', body: { ...body, key: named } }) as const;
+    const { ok } = await editing.save(put, over);
+    if (ok && isNew) onSelect(named);
   };
   const [asking, setAsking] = useState<'swap' | 'play' | null>(null);
-  const swapped = () => {
-    setDraft(swapSides(draft));
-    setBase(swapSides(base));
-  };
   const duplicate = async () => {
     const game = { ...saved, key: keyOf(`${saved.key} copy`, taken) };
-    if (await put(game)) onSelect(game.key);
+    const answer = await desk.act({ kind: 'put-document', what: 'game', body: game, revision: 0 });
+    if (answer.ok) onSelect(game.key);
   };
   const set = (part: Partial<Game>) => setDraft({ ...draft, ...part });
   const sport = snapshot.profiles.find((p) => p.key === draft.profile);
-  if (editing)
+  if (sportEdited)
     return (
       <SportEditor
         desk={desk}
         snapshot={snapshot}
-        profile={editing}
-        onClose={() => setEditing(null)}
+        profile={sportEdited}
+        onClose={() => setSportEdited(null)}
         onSaved={(profile) => {
-          setEditing(null);
+          setSportEdited(null);
           set({ profile });
         }}
       />
@@ -206,10 +193,14 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
             <Button onClick={() => (playing ? setAsking('swap') : setDraft(swapSides(draft)))}>
               {playing ? 'Swap sides…' : 'Swap sides'}
             </Button>
-            <Button disabled={!dirty} onClick={() => setDraft(saved)}>
+            <Button disabled={!dirty} onClick={editing.discard}>
               Discard changes
             </Button>
             <Button onClick={() => void duplicate()}>Duplicate</Button>
+            <VersionsButton
+              {...{ desk, kind: 'game', documentKey: saved.key, now: saved }}
+              name={`${saved.home.short} v ${saved.away.short}`}
+            />
             {!playing && <Delete desk={desk} game={saved} />}
           </>
         )}
@@ -220,17 +211,14 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
           snapshot={snapshot}
           game={saved}
           onClose={() => setAsking(null)}
-          onDone={swapped}
+          // What is being changed moves with its side.
+          onDone={() => dirty && setDraft(swapSides(draft))}
         />
       )}
       {asking === 'play' && (
         <PlayDialog desk={desk} snapshot={snapshot} game={saved} onClose={() => setAsking(null)} />
       )}
-      {dirty && !isNew && !same(saved, base) && (
-        <p className={shell['refused']}>
-          It was saved at another desk meanwhile. Save puts yours in its place; Discard takes the other.
-        </p>
-      )}
+      <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
       <section className={shell['panel']} aria-label="Game">
         <div className={shell['fields']}>
           <label>
@@ -260,10 +248,10 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
           </label>
           {sport && (
             <>
-              <Button onClick={() => setEditing(sport)}>Edit the sport…</Button>
+              <Button onClick={() => setSportEdited(sport)}>Edit the sport…</Button>
               <Button
                 onClick={() =>
-                  setEditing({
+                  setSportEdited({
                     ...sport,
                     key: keyOf(
                       `${sport.key} copy`,

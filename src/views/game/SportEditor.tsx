@@ -19,6 +19,9 @@ import {
   renamed,
   type FieldKind,
 } from './sport.ts';
+import { useEditing } from '../shared/editing.ts';
+import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
+import { VersionsButton } from '../shared/Versions.tsx';
 import shell from '../shared/View.module.css';
 import css from './SportEditor.module.css';
 
@@ -33,13 +36,18 @@ interface Props {
 
 /** A sport: its periods, its fields with their limits. What is worked out of them is edited with all other data. */
 export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props) {
-  const [draft, setDraft] = useState(profile);
   const [refused, setRefused] = useState('');
   const search = useSearch('Find a field');
   /** The field that was added last: its name is to be typed at once. */
   const [fresh, setFresh] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
+  const stands = () => desk.getState().desk?.profiles.find((p) => p.key === profile.key);
   const saved = snapshot.profiles.find((p) => p.key === profile.key);
+  const editing = useEditing({
+    ...{ desk, kind: 'profile', key: profile.key, saved: saved ?? profile, stands },
+    isNew: saved === undefined,
+  });
+  const { draft, dirty, set: setDraft } = editing;
   const set = (part: Partial<SportProfile>) => setDraft({ ...draft, ...part });
   const periods = (part: Partial<SportProfile['periods']>) => set({ periods: { ...draft.periods, ...part } });
   const own = ownFields(draft);
@@ -60,15 +68,14 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
     setFresh(added[0]!.key);
     search.clear();
   };
-  const dirty = JSON.stringify(saved) !== JSON.stringify(draft);
   const before = new Set(profile.fields.map((f) => f.key));
   const shown = own.filter((f) => search.finds(f.label, f.key, f.group, FIELD_KINDS[f.kind] ?? ''));
   const problems = problemsOf(draft);
   const gone = losses(profile, draft, snapshot);
   const user = snapshot.games.find((g) => g.profile === profile.key);
-  const save = async () => {
-    const answer = await desk.act({ kind: 'put-document', what: 'profile', body: draft });
-    if (!answer.ok) return setRefused(answer.text);
+  const save = async (over = false) => {
+    const answer = await editing.save((body) => ({ kind: 'put-document', what: 'profile', body }), over);
+    if (!answer.ok) return setRefused(answer.clash ? '' : answer.text);
     onSaved(draft.key);
   };
   const bring = async (chosen: File) => {
@@ -101,6 +108,11 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
             Export
           </Button>
           <Button onClick={() => file.current?.click()}>Import…</Button>
+          {saved && (
+            <VersionsButton
+              {...{ desk, kind: 'profile', documentKey: saved.key, name: saved.name, now: saved }}
+            />
+          )}
           {saved && !user && (
             <Button
               onClick={() =>
@@ -125,6 +137,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
             }}
           />
         </header>
+        <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
         {[...problems, ...(refused ? [refused] : [])].map((text) => (
           <p key={text} role="alert" className={shell['refused']}>
             {text}

@@ -6,6 +6,7 @@ import { BoardPanel } from './BoardPanel.tsx';
 import { Desk, useDesk } from '../shared/desk.ts';
 import { LaneView } from './LaneView.tsx';
 import { Picture } from './Picture.tsx';
+import { UndoRedo, useUndoKeys } from '../shared/UndoRedo.tsx';
 import { Heading, TopBar } from '../shared/TopBar.tsx';
 import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
@@ -22,14 +23,15 @@ const LANE_KEYS = [
 
 /** The operator's view: the true picture, the zones' lanes, the board, and why each value is what it is. */
 export default function LiveView() {
-  const [desk] = useState(() => new Desk());
+  const [desk] = useState(() => new Desk('live'));
   const state = useDesk(desk);
   const trail = useTrail(desk);
   const [letters, setLetters] = useRemembered(KEYS, 'on');
   const [zones, setZones] = useRemembered('zones', 'off');
   const now = desk.link.serverNow;
 
-  useKeys({ 'ctrl+z': () => void desk.undo(), z: () => setZones(zones === 'on' ? 'off' : 'on') });
+  useUndoKeys(desk);
+  useKeys({ z: () => setZones(zones === 'on' ? 'off' : 'on') });
 
   const select = (key: string | null) => (key === null ? trail.close() : trail.start({ field: key }));
 
@@ -66,9 +68,7 @@ export default function LiveView() {
             onTrace={trail.start}
           />
           <LastWord state={state} now={desk.link.realNow}>
-            <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
-              Undo
-            </Button>
+            <UndoRedo desk={desk} state={state} />
             <Button
               shortcut="Z"
               aria-pressed={zones === 'on'}

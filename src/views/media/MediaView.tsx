@@ -5,6 +5,7 @@ import { Button } from '../../ui/Button.tsx';
 import { List } from '../../ui/List.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { useSearch } from '../../ui/search.tsx';
+import { UndoRedo } from '../shared/UndoRedo.tsx';
 import shell from '../shared/View.module.css';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { folderOf, folderRenamed, intoFolder, movedTo, nameOf } from './folders.ts';
@@ -182,9 +183,7 @@ function Library({ desk, state, snapshot }: Seen) {
         <Button main={media.length === 0} onClick={() => file.current?.click()}>
           Import files…
         </Button>
-        <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
-          Undo
-        </Button>
+        <UndoRedo desk={desk} state={state} />
         <input
           ref={file}
           type="file"

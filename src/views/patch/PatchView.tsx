@@ -1,6 +1,6 @@
 import { useMemo, useState, type DragEvent } from 'react';
 import { X } from 'lucide-react';
-import type { SourceBundle } from '../../core/source/source.ts';
+import type { PatchLink } from '../../core/patch/patch.ts';
 import type { BoardField } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
@@ -8,9 +8,10 @@ import { useKeys } from '../../ui/keys.ts';
 import { useLoaded } from '../../ui/loaded.ts';
 import { useRemembered } from '../../ui/remembered.ts';
 import { Digits } from '../shared/Digits.tsx';
+import { UndoRedo } from '../shared/UndoRedo.tsx';
 import shell from '../shared/View.module.css';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
-import { newLink, withLinks } from '../sources/draft.ts';
+import { newLink } from '../sources/draft.ts';
 import { fieldLines, readingLines, type Feeder, type FieldLine } from './overview.ts';
 import { DRAGGED, plural, ReadingsList, type Carried } from './ReadingsList.tsx';
 import css from './PatchView.module.css';
@@ -40,7 +41,14 @@ function Patch({ desk, state, snapshot }: Seen) {
   const [shown, setShown] = useRemembered('patch.shown', 'all');
   useKeys({ escape: () => setCarried(null) });
 
-  const save = (bundle: SourceBundle) => desk.act({ kind: 'source', bundle });
+  /** Changes links one by one: what somebody else changes meanwhile stays. */
+  const change = (source: string, changes: { field: string; is: PatchLink | null }[]) => {
+    const links = changes.map(({ field, is }) => ({
+      ...{ source, field, is },
+      was: bundleOf(source)?.patch?.links.find((l) => l.field === field) ?? null,
+    }));
+    void desk.act({ kind: 'link', links });
+  };
   const bundleOf = (key: string) => snapshot.bundles.find((b) => b.source.key === key);
   const templates = useLoaded(loadNeeded);
   const needed = useMemo(
@@ -53,25 +61,13 @@ function Patch({ desk, state, snapshot }: Seen) {
     const bundle = bundleOf(source);
     if (!bundle) return;
     const others = (lines.find((l) => l.def.key === field)?.feeders ?? []).filter((f) => f.source !== source);
-    const rest = (bundle.patch?.links ?? []).filter((l) => l.field !== field);
     const def = snapshot.defs.find((d) => d.key === field);
-    if (def) void save(withLinks(bundle, [...rest, newLink(bundle, reading, def, placesOf(others))]));
+    if (def) change(source, [{ field, is: newLink(bundle, reading, def, placesOf(others)) }]);
   };
-  const unlink = (source: string, field: string) => {
-    const bundle = bundleOf(source);
-    if (bundle)
-      void save(
-        withLinks(
-          bundle,
-          bundle.patch!.links.filter((l) => l.field !== field),
-        ),
-      );
-  };
+  const unlink = (source: string, field: string) => change(source, [{ field, is: null }]);
   const move = (source: string, field: string, place: number) => {
-    const bundle = bundleOf(source);
-    if (!bundle) return;
-    const links = bundle.patch!.links.map((l) => (l.field === field ? { ...l, priority: place } : l));
-    void save(withLinks(bundle, links));
+    const link = bundleOf(source)?.patch?.links.find((l) => l.field === field);
+    if (link) change(source, [{ field, is: { ...link, priority: place } }]);
   };
 
   const wanted = lines.filter(
@@ -88,12 +84,13 @@ function Patch({ desk, state, snapshot }: Seen) {
         carried={carried}
         onCarry={setCarried}
         onAccept={(bundle, found) => {
-          const known = bundle.patch?.links ?? [];
-          const fresh = found.map(({ reading, field }) => {
-            const others = lines.find((l) => l.def.key === field.key)?.feeders ?? [];
-            return newLink(bundle, reading, field, placesOf(others));
-          });
-          void save(withLinks(bundle, [...known, ...fresh]));
+          change(
+            bundle.source.key,
+            found.map(({ reading, field }) => {
+              const others = lines.find((l) => l.def.key === field.key)?.feeders ?? [];
+              return { field: field.key, is: newLink(bundle, reading, field, placesOf(others)) };
+            }),
+          );
         }}
       />
       <div className={shell['editor']}>
@@ -129,9 +126,7 @@ function Patch({ desk, state, snapshot }: Seen) {
                 ? summary(count('unfed'), count('conflict'), unused.length)
                 : 'Checking what templates need…'}
           </p>
-          <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
-            Undo
-          </Button>
+          <UndoRedo desk={desk} state={state} />
         </header>
         <LastAction state={state} />
         {GROUPS.map((group) => {

@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { Moon, Sun } from 'lucide-react';
+import { Moon, Sun, UserRound } from 'lucide-react';
 import type { Unread } from '../../core/documents/kinds.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -9,8 +9,10 @@ import type { DeskState, Desk } from './desk.ts';
 import { RecordingSign, RehearsalSign } from './Deck.tsx';
 import { StandIn } from './StandIn.tsx';
 import { StatusLine } from './StatusLine.tsx';
+import { NAME } from './identity.ts';
 import css from './TopBar.module.css';
 
+const NameDialog = later(() => import('./NameDialog.tsx').then((m) => m.NameDialog));
 const UnreadDialog = later(() => import('./UnreadDialog.tsx').then((m) => m.UnreadDialog));
 
 const VIEWS = [
@@ -45,13 +47,33 @@ function UnreadSign({ desk, unread }: { desk: Desk; unread: Unread[] }) {
   );
 }
 
+/** Who sits at this desk, and the way to say it. */
+function NameSign() {
+  const [name, setName] = useRemembered(NAME, '');
+  const [open, setOpen] = useState(false);
+  return (
+    <>
+      <Button
+        className={css['who']}
+        aria-label={name ? `You: ${name}` : 'Say who you are'}
+        title={name || 'Say who you are: the log shows who made each change'}
+        onClick={() => setOpen(true)}
+      >
+        <UserRound size={16} />
+        {name && <span>{name}</span>}
+      </Button>
+      {open && <NameDialog name={name} onName={setName} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
 /** What every view has at its top: the way to the others, the game, the health of everything, the surfaces. */
 export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; here: string }) {
   const [theme, setTheme] = useRemembered('theme', 'dark');
   useEffect(() => {
     document.documentElement.dataset['theme'] = theme;
   }, [theme]);
-  const game = state.desk?.game;
+  const game = state.desk?.games.find((g) => g.key === state.desk?.playing);
   return (
     <>
       {state.desk && <RehearsalSign desk={desk} snapshot={state.desk} />}
@@ -67,7 +89,7 @@ export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; he
           ))}
         </nav>
         <p className={css['game']}>
-          <b>{game?.title}</b>
+          <b>{game ? `${game.home.name} v ${game.away.name}` : state.desk && 'No game chosen'}</b>
           <span>
             {game?.competition}
             {game?.venue && `, ${game.venue}`}
@@ -77,6 +99,7 @@ export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; he
         {state.desk && <StatusLine here={state.here} desk={state.desk} now={desk.link.serverNow} />}
         {state.desk && state.desk.unread.length > 0 && <UnreadSign desk={desk} unread={state.desk.unread} />}
         <StandIn desk={desk} state={state} />
+        <NameSign />
         <Button
           onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}
           aria-label={theme === 'dark' ? 'Light surfaces' : 'Dark surfaces'}

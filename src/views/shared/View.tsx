@@ -1,8 +1,8 @@
 import { useState, type ReactNode } from 'react';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
-import { useKeys } from '../../ui/keys.ts';
 import { Desk, useDesk, type DeskState } from './desk.ts';
 import { Heading, TopBar } from './TopBar.tsx';
+import { useUndoKeys } from './UndoRedo.tsx';
 import css from './View.module.css';
 
 /** What every view works with: the way to act, what this page knows, and the server's own state, which is there. */
@@ -23,9 +23,9 @@ export function View({
   columns: string;
   children: (seen: Seen) => ReactNode;
 }) {
-  const [desk] = useState(() => new Desk());
+  const [desk] = useState(() => new Desk(here.slice(1)));
   const state = useDesk(desk);
-  useKeys({ 'ctrl+z': () => void desk.undo() });
+  useUndoKeys(desk);
   if (!state.desk) {
     return (
       <p className={css['waiting']}>

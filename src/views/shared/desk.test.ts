@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { stoppedClock } from '../../core/clock/clock.ts';
-import { Desk, type DeskAction } from './desk.ts';
+import { Desk } from './desk.ts';
 
 class FakeSocket {
   static OPEN = 1;
@@ -52,6 +52,8 @@ const snapshot = {
   profiles: [],
   derived: [{ own: true, doc: { key: 'lead', name: 'Lead' } }],
   tapes: [{ key: 'tape', name: 'First' }],
+  revisions: { 'game/opening': 1 },
+  undos: [],
 } as unknown as DeskSnapshot;
 
 let posted: Record<string, unknown>[];
@@ -67,7 +69,7 @@ beforeEach(() => {
     posted.push(JSON.parse(body) as Record<string, unknown>);
     return Promise.resolve({ json: () => Promise.resolve(answer()) });
   });
-  desk = new Desk();
+  desk = new Desk('live', { desk: 'desk-of-mine', name: () => 'Ode' });
   FakeSocket.last.say({ t: 'snapshot', seq: 5, body: snapshot });
 });
 afterEach(() => {
@@ -115,79 +117,45 @@ describe('Desk', () => {
     expect(desk.read('home.score')).toBe(9);
   });
 
-  it.each<[DeskAction, object | null]>([
-    [
-      { kind: 'edit', item: 'i', inputs: { line: 'new', logo: true } },
-      { kind: 'edit', item: 'i', inputs: { line: 'old', logo: null } },
-    ],
-    [
-      { kind: 'pin', field: 'home.score', text: '9' },
-      { kind: 'release', field: 'home.score' },
-    ],
-    [
-      { kind: 'source', bundle: { source: { key: 'fresh' } } as never },
-      { kind: 'remove-source', source: 'fresh' },
-    ],
-    [
-      { kind: 'remove-source', source: 'known' },
-      { kind: 'source', bundle: { source: { key: 'known', name: 'Known' } } },
-    ],
-    [{ kind: 'swap-sides' }, { kind: 'swap-sides' }],
-    [
-      { kind: 'choose-game', game: 'other' },
-      { kind: 'choose-game', game: 'opening' },
-    ],
-    [
-      { kind: 'media', path: 'marks/owls.svg', entry: null },
-      { kind: 'media', entry: media },
-    ],
-    [
-      { kind: 'put-document', what: 'game', body: { key: 'fresh' } },
-      { kind: 'remove-document', what: 'game', key: 'fresh' },
-    ],
-    [
-      { kind: 'remove-document', what: 'derived', key: 'lead' },
-      {
-        kind: 'put-document',
-        what: 'derived',
-        body: { schema: 1, key: 'lead', derived: { key: 'lead', name: 'Lead' } },
-      },
-    ],
-    [
-      { kind: 'tape', do: 'rename', tape: 'tape', name: 'Second' },
-      { kind: 'tape', do: 'rename', name: 'First' },
-    ],
-    [
-      { kind: 'hand', source: 'pad', field: 'home.score', do: 'add', text: '1' },
-      { kind: 'hand', do: 'set', text: '4' },
-    ],
-    [
-      { kind: 'hand', source: 'pad', field: 'clock.game', do: 'set', text: '1:00' },
-      { kind: 'hand', do: 'set', text: '5:32' },
-    ],
-    [
-      { kind: 'hand', source: 'pad', field: 'clock.game', do: 'start' },
-      { kind: 'hand', do: 'stop' },
-    ],
-    // What is on air is never touched by an undo.
-    [{ kind: 'clear', zone: 'top' }, null],
-  ])('takes %j back by %j', async (action, opposite) => {
-    await desk.act(action);
-    expect(posted[0]).toMatchObject({ ...action, id: expect.stringMatching(/^[0-9a-f]{24}$/) });
-    expect(desk.getState().canUndo).toBe(opposite !== null);
+  it('says who acts, where, and offers the undo and the redo of that person at that view alone', async () => {
+    const mine = { desk: 'desk-of-mine', view: 'live' };
+    delta(6, { op: 'undo', states: [{ ...mine, view: 'game', undo: 'Saved the game', redo: null }] });
+    expect(desk.getState()).toMatchObject({ undo: null, redo: null });
+    delta(7, { op: 'undo', states: [{ ...mine, undo: 'Pinned Home score at 9', redo: 'Edited Card' }] });
+    expect(desk.getState()).toMatchObject({ undo: 'Pinned Home score at 9', redo: 'Edited Card' });
     await desk.undo();
-    if (opposite) expect(posted[1]).toMatchObject(opposite);
-    else {
-      expect(posted).toHaveLength(1);
-      expect(desk.getState().said).toEqual({ ok: false, text: 'There is nothing to undo.' });
-    }
+    await desk.redo();
+    expect(posted).toMatchObject([
+      { kind: 'undo', id: expect.stringMatching(/^[0-9a-f]{24}$/), who: 'Ode', ...mine },
+      { kind: 'redo', ...mine },
+    ]);
   });
 
-  it('releases a pin back to the pin that was there', async () => {
-    delta(6, { op: 'fields', fields: [{ ...score, pin: { value: 9 } } as never] });
-    await desk.act({ kind: 'release', field: 'home.score' });
-    await desk.undo();
-    expect(posted[1]).toMatchObject({ kind: 'pin', field: 'home.score', text: '9' });
+  it('keeps what it is told of documents one by one, with the revision that a save is to name', () => {
+    const owls = { key: 'owls' } as never;
+    delta(6, { op: 'document', kind: 'game', key: 'owls', doc: owls, revision: 3 });
+    expect(desk.getState().desk!.games).toEqual([{ key: 'opening' }, owls]);
+    expect([desk.revisionOf('game', 'owls'), desk.revisionOf('game', 'nobody')]).toEqual([3, 0]);
+    const { tapes } = desk.getState().desk!;
+    delta(7, { op: 'document-gone', kind: 'game', key: 'owls' });
+    expect(desk.getState().desk!.games).toEqual([{ key: 'opening' }]);
+    expect(desk.revisionOf('game', 'owls')).toBe(0);
+    expect(desk.getState().desk!.tapes).toBe(tapes);
+    const told: string[][] = [];
+    desk.onFields((keys) => told.push(keys));
+    delta(8, { op: 'document', kind: 'media', key: 'a.svg', doc: { ...media, path: 'a.svg' } as never });
+    expect(desk.picture('A')).toBe(`/media/by-hash/${media.hash}`);
+    delta(9, { op: 'world', world: { defs: [], fields: [{ ...score, value: 0 } as never], playing: 'x' } });
+    expect([desk.def('home.score'), desk.read('home.score'), desk.read('clock.game')]).toEqual([
+      undefined,
+      0,
+      null,
+    ]);
+    expect(told).toEqual([['#/media'], ['home.score']]);
+    const line = (text: string) => ({ at: 1, text, who: '' });
+    delta(10, { op: 'log', line: line('Edited'), replaces: false });
+    delta(11, { op: 'log', line: line('Edited again'), replaces: true });
+    expect(desk.getState().desk!.log).toEqual([line('Edited again')]);
   });
 
   it('sees what it did before it calls it done; a refusal is no step to take back', async () => {
@@ -196,28 +164,15 @@ describe('Desk', () => {
     const acting = desk.act({ kind: 'pin', field: 'home.score', text: '9' }).then(() => (done = true));
     await vi.advanceTimersByTimeAsync(500);
     expect(done).toBe(false);
-    delta(6, { op: 'log', line: { at: 1, text: 'Pinned' } });
+    delta(6, { op: 'log', line: { at: 1, text: 'Pinned', who: '' }, replaces: false });
     await acting;
-    expect(desk.getState()).toMatchObject({ said: { ok: true, text: 'Pinned' }, canUndo: true });
-    await desk.undo();
+    expect(desk.getState()).toMatchObject({ said: { ok: true, text: 'Pinned' } });
     answer = () => ({ ok: false, reason: 'No.' });
     await desk.act({ kind: 'pin', field: 'home.score', text: '999' });
-    expect(desk.getState()).toMatchObject({ said: { ok: false, text: 'No.' }, canUndo: false });
+    expect(desk.getState()).toMatchObject({ said: { ok: false, text: 'No.' } });
     vi.stubGlobal('fetch', () => Promise.reject(new Error('gone')));
     await desk.act({ kind: 'swap-sides' });
     expect(desk.getState().said?.text).toContain('does not answer');
-  });
-
-  it('takes back one after another however fast it is asked, and tries again what was refused', async () => {
-    await desk.act({ kind: 'pin', field: 'home.score', text: '7' });
-    await desk.act({ kind: 'edit', item: 'i', inputs: { line: 'new' } });
-    answer = () => ({ ok: false, reason: 'The database does not answer.' });
-    await desk.undo();
-    expect(desk.getState()).toMatchObject({ said: { text: 'The database does not answer.' }, canUndo: true });
-    answer = () => ({ ok: true, text: 'Done' });
-    await Promise.all([desk.undo(), desk.undo(), desk.undo()]);
-    expect(posted.slice(2).map((p) => p['kind'])).toEqual(['edit', 'edit', 'release']);
-    expect(desk.getState()).toMatchObject({ said: { text: 'There is nothing to undo.' }, canUndo: false });
   });
 
   it('says when the server is gone and when it is back', async () => {

@@ -1,10 +1,14 @@
 import { useEffect, useRef, useState } from 'react';
-import { deliveryOf, withoutSecret, type SourceBundle } from '../../core/source/source.ts';
+import { deliveryOf, type SourceBundle } from '../../core/source/source.ts';
 import type { BoardField, DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { Lamp } from '../../ui/Lamp.tsx';
-import type { Desk } from '../shared/desk.ts';
+import type { Desk, DeskState } from '../shared/desk.ts';
+import { UndoRedo } from '../shared/UndoRedo.tsx';
+import { useEditing, type Draft } from '../shared/editing.ts';
+import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
+import { VersionsButton } from '../shared/Versions.tsx';
 import shell from '../shared/View.module.css';
 import { View, type Seen } from '../shared/View.tsx';
 import { ageText, useSeconds } from '../shared/time.ts';
@@ -22,10 +26,8 @@ import css from './SourcesView.module.css';
 const loadReader = () => import('../../core/source/bundle.ts');
 
 /** What is being changed on this page and not yet saved, by the source's key. */
-type Drafts = Map<string, { draft: SourceBundle; base: SourceBundle }>;
+type Drafts = Map<string, Draft<SourceBundle>>;
 const NEW = '';
-
-const asText = (bundle: SourceBundle) => JSON.stringify(bundle);
 
 /** Connect what the venue has: the line, how its bytes are cut, what they mean, and what they feed. */
 export default function SourcesView() {
@@ -60,8 +62,7 @@ function Sources({ desk, state, snapshot }: Seen) {
             ),
           )
         }
-        said={state.said}
-        canUndo={state.canUndo}
+        state={state}
       />
       {current ? (
         <Editor
@@ -93,11 +94,11 @@ interface ListProps {
   current: string | null;
   onSelect: (key: string) => void;
   onNew: () => void;
-  said: { ok: boolean; text: string } | null;
-  canUndo: boolean;
+  state: DeskState;
 }
 
-function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListProps) {
+function List({ desk, snapshot, current, onSelect, onNew, state }: ListProps) {
+  const { said } = state;
   const file = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const search = useSearch('Find a source');
@@ -154,9 +155,7 @@ function List({ desk, snapshot, current, onSelect, onNew, said, canUndo }: ListP
           Add a source
         </Button>
         <Button onClick={() => file.current?.click()}>Import from a file</Button>
-        <Button shortcut="Ctrl+Z" disabled={!canUndo} onClick={() => void desk.undo()}>
-          Undo
-        </Button>
+        <UndoRedo desk={desk} state={state} />
         <input
           ref={file}
           type="file"
@@ -191,60 +190,45 @@ interface EditorProps {
 
 function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCancel }: EditorProps) {
   const kept = drafts.get(isNew ? NEW : saved.source.key);
-  const [draft, setDraft] = useState(kept?.draft ?? saved);
-  const [base, setBase] = useState(kept?.base ?? saved);
+  const find = (key: string) => desk.getState().desk?.bundles.find((b) => b.source.key === key);
+  const editing = useEditing({
+    ...{ desk, kind: 'source', key: saved.source.key, saved, isNew, kept },
+    stands: () => find(saved.source.key),
+  });
+  const { draft, base, revision, dirty, set: setDraft } = editing;
   const listening = useListening();
   const trial = useTrial();
   /** What is listened to: the saved source, or the line that is being tried. */
   const listened = isNew ? trial.key : saved.source.key;
   const heard = useHeard(listened, draft.map, listening.take);
-  const dirty = isNew || asText(draft) !== asText(base);
   const taken = snapshot.bundles.map((b) => b.source.key);
   const delivery = deliveryOf(draft.source.transport);
   const own = isNew ? trial.state : snapshot.sources.find((s) => s.key === saved.source.key);
   const line = JSON.stringify(draft.source.transport);
   const isTried = trial.line === line;
 
-  // What another desk saved shows here, unless something is being changed here: then it waits for a decision.
-  useEffect(() => {
-    if (asText(saved) === asText(base) || dirty) return;
-    setDraft(saved);
-    setBase(saved);
-  }, [saved, base, dirty]);
-
   // What was not saved is still there on coming back to this source.
   useEffect(() => {
-    drafts.set(isNew ? NEW : saved.source.key, { draft, base });
-  }, [drafts, isNew, saved.source.key, draft, base]);
+    drafts.set(isNew ? NEW : saved.source.key, { draft, base, revision });
+  }, [drafts, isNew, saved.source.key, draft, base, revision]);
 
-  const save = async () => {
+  const save = async (over = false) => {
     const wanted = isNew ? keyedByName(draft, taken) : draft;
     // Read as the server will read it, so that what comes back is known to be the same.
     const { parseBundle } = await loadReader();
     const read = parseBundle(wanted);
     const bundle = read.ok ? read.value : wanted;
     if (isNew) await trial.end();
-    const answer = await desk.act({ kind: 'source', bundle });
-    if (!answer.ok) return;
-    if (isNew) {
-      drafts.delete(NEW);
-      return onSelect(bundle.source.key);
-    }
-    // What is kept at the server comes back as kept.
-    const stands = withoutSecret(bundle);
-    setDraft((now) => (now === draft ? stands : now));
-    setBase(stands);
+    const { ok } = await editing.save(() => ({ kind: 'source', bundle }), over);
+    if (!ok || !isNew) return;
+    drafts.delete(NEW);
+    onSelect(bundle.source.key);
   };
   const duplicate = async () => {
     const copy = copyOf(saved, `${saved.source.name} copy`, taken);
     const off = { ...copy, source: { ...copy.source, enabled: false } };
     if ((await desk.act({ kind: 'source', bundle: off })).ok) onSelect(off.source.key);
   };
-  const discard = () => {
-    setDraft(saved);
-    setBase(saved);
-  };
-
   return (
     <div className={shell['editor']}>
       <header className={shell['bar']}>
@@ -268,20 +252,25 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
         {isNew && <Button onClick={onCancel}>Cancel</Button>}
         {!isNew && (
           <>
-            <Button disabled={!dirty} onClick={discard}>
+            <Button disabled={!dirty} onClick={editing.discard}>
               Discard changes
             </Button>
             <Button onClick={() => void duplicate()}>Duplicate</Button>
+            <VersionsButton
+              {...{
+                desk,
+                kind: 'source',
+                documentKey: saved.source.key,
+                name: saved.source.name,
+                now: saved,
+              }}
+            />
             <Export bundle={saved} />
             <Delete desk={desk} snapshot={snapshot} bundle={saved} />
           </>
         )}
       </header>
-      {!isNew && dirty && asText(saved) !== asText(base) && (
-        <p className={shell['refused']}>
-          It was saved at another desk meanwhile. Save puts yours in its place; Discard takes the other.
-        </p>
-      )}
+      <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
       <Steps bundle={draft} kept={!dirty} heard={(own?.lastWord ?? null) !== null} />
       <StateLine desk={desk} state={own} />
       {trial.problem && <p className={shell['refused']}>{trial.problem}</p>}

@@ -4,6 +4,7 @@ import type { TapeInfo } from '../../core/tape/tape.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { sizeText } from '../media/usage.ts';
+import { UndoRedo } from '../shared/UndoRedo.tsx';
 import shell from '../shared/View.module.css';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { TapePanel } from './TapePanel.tsx';
@@ -117,9 +118,7 @@ function Tapes({ desk, state, snapshot }: Seen) {
         )}
         <div className={shell['bar']}>
           <Button onClick={() => file.current?.click()}>Import a tape…</Button>
-          <Button shortcut="Ctrl+Z" disabled={!state.canUndo} onClick={() => void desk.undo()}>
-            Undo
-          </Button>
+          <UndoRedo desk={desk} state={state} />
         </div>
         <input
           ref={file}

@@ -1,0 +1,49 @@
+import { Strict, type Kind } from '../document/check.ts';
+import { Refusal } from '../show/show.ts';
+import type { Change } from './change.ts';
+import type { ActionRequest } from './request.ts';
+import type { Preparation, Situation } from './situation.ts';
+
+/** What somebody at a desk is there for; whoever may not do an action is told so. */
+export const ROLES = {
+  operate: 'puts graphics on and off and corrects what the data says',
+  prepare: 'makes games, sports, derived values and pictures ready',
+  connect: 'connects sources and says what feeds what',
+  record: 'records, plays and cuts tapes',
+} as const;
+export type Role = keyof typeof ROLES;
+
+/** What an action would change. */
+export interface Decision {
+  change: Change;
+  /** What restores all that was; where it is not given, the edits the other way. */
+  undo?: Change;
+  /** The action that an undo does in place of `undo`, or null where it is never taken back. */
+  back?: object | null;
+}
+
+/** What an action declares. HTTP, the pages' types, undo, the log, roles and OpenAPI are made of this. */
+export interface ActionDef<R extends ActionRequest> {
+  /** What is asked; its decorators say what may be. */
+  request: Kind<R>;
+  role: Role;
+  /** What takes its time before it can be decided. Throws a Refusal. */
+  prepare?: (make: Preparation, request: R) => Promise<void>;
+  /** What it changes; nothing is changed by deciding. Throws a Refusal, a sentence, where it cannot be done. */
+  decide: (now: Situation, request: R, at: number) => Decision;
+  /** What of it is one entry of the log, together with the same before it, until something else is done. */
+  entry?: (request: R) => string;
+  /** What was done, in words, for the log and the answer to the page; asked before it is carried out. */
+  sentence: (now: Situation, request: R) => string;
+}
+
+/** Declares an action. A request with anything that its class does not name is refused. */
+export function action<R extends ActionRequest>(def: ActionDef<R>): ActionDef<R> {
+  Strict(def.request);
+  return def;
+}
+
+/** Throws the sentence that says why something cannot be done. */
+export function refuse(why: string): never {
+  throw new Refusal(why);
+}

@@ -1,0 +1,52 @@
+import { Count, OneOf } from '../document/rules.ts';
+import { plainPath, type MediaChange } from '../media/media.ts';
+import { counted } from '../text/words.ts';
+import { action, refuse } from './action.ts';
+import { edit, type Edit } from './change.ts';
+import { readChange } from './media.ts';
+import { ActionRequest } from './request.ts';
+import type { Situation } from './situation.ts';
+
+class ArrangeMediaRequest extends ActionRequest {
+  @OneOf('arrange-media') kind!: 'arrange-media';
+  /** Each a path with what is to stand there, or null. */
+  @Count(1, 4000) changes!: MediaChange[];
+}
+
+/** Moves or takes away several entries at once: all or none, and nothing that stands in the way is overwritten. */
+export const arrangeMedia = action({
+  request: ArrangeMediaRequest,
+  role: 'prepare',
+  prepare: ({ library }, request) => library.trueEntries(request),
+  decide: (now, { changes }) => ({ change: { edits: arranged(now, changes.map(readChange)) } }),
+  sentence: (_, { changes }) => {
+    const put = changes.filter((c) => c.entry !== null).length;
+    return put
+      ? `Moved ${counted(put, 'picture')} in the library`
+      : `Took ${counted(changes.length, 'picture')} out of the library`;
+  },
+});
+
+function arranged({ library }: Situation, changes: MediaChange[]): Edit[] {
+  // What is taken away makes room for what is put.
+  const gone = changes
+    .filter((m) => m.entry === null)
+    .map(({ path }) => {
+      const was =
+        library.index.find(path) ??
+        refuse(`The library has no "${path}"; it may have been moved or deleted.`);
+      return edit('media', was.path, was, null);
+    });
+  const free = new Set(gone.map((e) => plainPath(e.key)));
+  const taken = new Set<string>();
+  const put = changes.flatMap(({ path, entry }) => {
+    if (!entry) return [];
+    const plain = plainPath(path);
+    if (taken.has(plain)) refuse(`Two would stand at "${path}"; nothing was moved.`);
+    taken.add(plain);
+    const was = free.has(plain) ? null : (library.index.find(path) ?? null);
+    if (was && was.hash !== entry.hash) refuse(`"${was.path}" stands there already; nothing was moved.`);
+    return [edit('media', path, was, entry)];
+  });
+  return [...gone, ...put];
+}

@@ -1,0 +1,25 @@
+import { OneOf, Text } from '../document/rules.ts';
+import { laneOf } from '../show/show.ts';
+import { action, refuse } from './action.ts';
+import { edit } from './change.ts';
+import { ActionRequest } from './request.ts';
+
+class ClearRequest extends ActionRequest {
+  @OneOf('clear') kind!: 'clear';
+  @Text(1, 80) zone!: string;
+}
+
+/** Takes what is on air in a zone off. No undo changes what is on air. */
+export const clear = action({
+  request: ClearRequest,
+  role: 'operate',
+  decide: ({ show }, { zone }) => {
+    const lane = laneOf(show, zone);
+    if (!lane.onAir) refuse('Nothing is on air there, so there is nothing to clear.');
+    return { change: { edits: [edit('lane', zone, lane, { ...lane, onAir: null })] }, back: null };
+  },
+  sentence: ({ show }, { zone }) => {
+    const item = show.lanes.get(zone)?.onAir?.item;
+    return `Cleared ${show.items.get(item ?? '')?.name ?? item ?? zone}`;
+  },
+});

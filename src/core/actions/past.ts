@@ -1,0 +1,77 @@
+import type { Change } from './change.ts';
+import type { By } from './request.ts';
+
+/** An action that was done and can be taken back, or that was taken back and can be done again. */
+export interface Past {
+  id: string;
+  by: By;
+  /** What was done, in words. */
+  text: string;
+  /** What was asked: done again, it is decided anew. */
+  asked: { kind: string };
+  /** What restores what was before it. */
+  undo: Change;
+  /** The action that takes it back in place of `undo`; null for none. */
+  back: object | null;
+  undone: boolean;
+}
+
+/** As many of one person at one view are remembered. */
+const MOST = 100;
+const isOf = (a: By, b: By) => a.desk === b.desk && a.view === b.view;
+
+/** What was done, by whom and where, in the order in which it was done first: each person has an undo at each view. */
+export class PastActions {
+  private list: Past[];
+
+  constructor(list: readonly Past[] = []) {
+    this.list = [...list];
+  }
+
+  /** What an undo takes back; undefined where there is nothing. */
+  undoable = (by: By): Past | undefined => this.list.findLast((p) => !p.undone && isOf(p.by, by));
+
+  /** What a redo does again: of what was taken back, what was done first. */
+  redoable = (by: By): Past | undefined => this.list.find((p) => p.undone && isOf(p.by, by));
+
+  /** The ids of what cannot be done again once the same person does something else there. */
+  goneWith = (by: By): string[] => this.list.filter((p) => p.undone && isOf(p.by, by)).map((p) => p.id);
+
+  /** Adds what was done. */
+  add(past: Past): void {
+    const gone = this.goneWith(past.by);
+    this.list = this.list.filter((p) => !gone.includes(p.id));
+    this.list.push(past);
+    const own = this.list.filter((p) => isOf(p.by, past.by));
+    if (own.length > MOST) this.list.splice(this.list.indexOf(own[0]!), 1);
+  }
+
+  /** Notes that an action was taken back, or done again: then with what takes it back now. */
+  mark(id: string, undone: boolean, past: Pick<Past, 'undo' | 'back'> | null): void {
+    this.list = this.list.map((p) => (p.id === id ? { ...p, ...past, undone } : p));
+  }
+
+  /** Puts what is known of an action now in the place of what was. */
+  replace(id: string, past: Past): void {
+    this.list = this.list.map((p) => (p.id === id ? past : p));
+  }
+
+  /** What the pages are told: for each person and view, what an undo and a redo would do. */
+  told(): UndoState[] {
+    const all = new Map(this.list.map(({ by }) => [`${by.desk} ${by.view}`, by]));
+    return [...all.values()].map((by) => this.stateOf(by));
+  }
+
+  stateOf(by: By): UndoState {
+    const { desk, view } = by;
+    return { desk, view, undo: this.undoable(by)?.text ?? null, redo: this.redoable(by)?.text ?? null };
+  }
+}
+
+/** What an undo and a redo of one person at one view would take back or do again, in words; null for nothing. */
+export interface UndoState {
+  desk: string;
+  view: string;
+  undo: string | null;
+  redo: string | null;
+}

@@ -1,0 +1,59 @@
+import { isRecord } from '../board/own.ts';
+import type { DerivedDoc } from '../derive/derived.ts';
+import { Maybe, Must, OneOf, Whole } from '../document/rules.ts';
+import { DOCUMENT_KINDS, nameOfDocument, type Documents } from '../documents/kinds.ts';
+import { action, refuse } from './action.ts';
+import { edit } from './change.ts';
+import { ActionRequest } from './request.ts';
+import { reconciled, refuseOver } from './saving.ts';
+import type { Situation } from './situation.ts';
+
+/** The kinds of document that are saved one by one. */
+export const SAVED = ['game', 'profile', 'derived'] as const;
+export type SavedKind = (typeof SAVED)[number];
+
+class PutDocumentRequest extends ActionRequest {
+  @OneOf('put-document') kind!: 'put-document';
+  @OneOf(...SAVED) what!: SavedKind;
+  @Must('object', isRecord, 'must be an object') body!: { key: string };
+  /** The revision that it was made from; 0 for a new one. Without it, what stands is replaced. */
+  @Maybe() @Whole(0, 1e9) revision?: number;
+}
+
+/** Saves a game, a sport or what is derived. */
+export const putDocument = action({
+  request: PutDocumentRequest,
+  role: 'prepare',
+  prepare: ({ versions }, { what, body, revision }) => versions.fetch(what, body.key, revision),
+  decide: (now, request) => {
+    const { what, revision } = request;
+    const mine = readBody(what, request.body);
+    const { key } = mine;
+    refuseOver(now.world, what, key);
+    const theirs = now.world.documents[what].get(key) ?? null;
+    const both = reconciled<object>(now, { kind: what, key, revision }, mine, theirs);
+    const body = both === mine ? mine : readBody(what, both);
+    if (what === 'game' && !now.world.documents.profile.has((body as Documents['game']).profile))
+      refuse(`There is no sport profile "${(body as Documents['game']).profile}".`);
+    if (what === 'derived') refuseDerived(now, body as DerivedDoc);
+    return { change: { edits: [edit(what, key, theirs, body)] } };
+  },
+  sentence: (_, { what, body }) => `Saved ${nameOfDocument(what, body as never)}`,
+});
+
+function readBody(what: SavedKind, input: object): Documents[SavedKind] {
+  const parsed = DOCUMENT_KINDS[what].parse(input);
+  return parsed.ok ? parsed.value : refuse(`This cannot be saved: ${parsed.problems.join('; ')}.`);
+}
+
+function refuseDerived({ world, derivations }: Situation, { derived }: DerivedDoc): void {
+  const { key } = derived;
+  const taken = world.profile.fields.some((f) => f.key === key)
+    ? 'field'
+    : !derivations.get(key) && world.takenTables().includes(key)
+      ? 'table'
+      : null;
+  if (taken) refuse(`The board has a ${taken} "${key}" already; give it another key.`);
+  const refused = derivations.refuse(derived);
+  if (refused) refuse(refused);
+}

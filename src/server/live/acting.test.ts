@@ -1,0 +1,142 @@
+import { describe, expect, it } from 'vitest';
+import type { Game } from '../../core/show/game.ts';
+import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import { read, setUp } from '../../../tests/support/engine.ts';
+
+const opening = read('demo/game/opening-night.json') as Game;
+const at = (desk: string, view = 'game') => ({ desk: `desk-of-${desk}`, who: desk, view });
+
+describe('Acting', () => {
+  it('takes back and does again for each person at each view, over restarts, and refuses what others changed since', async () => {
+    const { engine, store, act, desk } = await setUp();
+    const pin = (who: string, text: string, view = 'live', field = 'home.score') =>
+      act({ kind: 'pin', field, text, ...at(who, view) });
+    const undo = (who: string, view = 'live') => act({ kind: 'undo', ...at(who, view) });
+    const redo = (who: string, view = 'live') => act({ kind: 'redo', ...at(who, view) });
+    const score = () => engine.board.state('home.score')?.pin?.value ?? null;
+    await pin('ode', '1');
+    await pin('ode', '2');
+    expect(await undo('ada')).toMatchObject({ reason: 'There is nothing to undo.' });
+    expect(await undo('ode', 'game')).toMatchObject({ status: 409 });
+    expect(await undo('ode')).toMatchObject({ text: 'Undid: Pinned Home score at 2' });
+    expect(score()).toBe(1);
+    const states = () => desk.ops<DeskOp>().findLast((o) => o.op === 'undo');
+    expect(states()).toMatchObject({
+      states: [{ undo: 'Pinned Home score at 1', redo: 'Pinned Home score at 2' }],
+    });
+    expect(await redo('ode')).toMatchObject({ text: 'Redid: Pinned Home score at 2' });
+    expect(score()).toBe(2);
+    // What was done again can be taken back again, with what stood before it.
+    expect(await undo('ode')).toMatchObject({ ok: true });
+    expect(score()).toBe(1);
+    await pin('ada', '5');
+    expect(await undo('ode')).toMatchObject({
+      reason: 'It cannot be taken back: what "Pinned Home score at 1" changed was changed again since.',
+    });
+    expect(score()).toBe(5);
+    // It is not lost: once the other took hers back it goes.
+    await undo('ada');
+    expect(await undo('ode')).toMatchObject({ ok: true });
+    expect(score()).toBeNull();
+    await pin('ode', '7');
+    expect(await redo('ode')).toMatchObject({ reason: 'There is nothing to redo.' });
+    // What the database was given is enough to go on from after a restart.
+    const kept = store.committed.map((c) => (c as { action: { id: string; past: object | null } }).action);
+    expect(kept.filter((a) => a.past !== null)).toHaveLength(4);
+    expect(kept.at(-1)).toMatchObject({ by: { desk: 'desk-of-ode', name: 'ode', view: 'live' } });
+  });
+
+  it('writes edits of one input down as one entry until something else is done, with one undo for all', async () => {
+    const { engine, store, act, desk } = await setUp();
+    const type = (line: string, who = 'ode') =>
+      act({ kind: 'edit', item: 'captain', inputs: { line }, ...at(who, 'live') });
+    const line = () =>
+      (desk.messages[0]!.body as DeskSnapshot).items.find((i) => i.id === 'captain')!.inputs['line'];
+    const first = line();
+    for (const text of ['F', 'Fo', 'Fou']) expect(await type(text)).toMatchObject({ ok: true });
+    const log = desk.ops<DeskOp>().flatMap((o) => (o.op === 'log' ? [o.replaces] : []));
+    expect(log).toEqual([false, true, true]);
+    await type('Four', 'ada');
+    await type('Five', 'ode');
+    const follows = store.committed.map((c) => (c as { action: { follows?: string } }).action.follows);
+    expect(follows.map((f) => f !== undefined)).toEqual([false, true, true, false, false]);
+    expect(await act({ kind: 'undo', ...at('ode', 'live') })).toMatchObject({ ok: true });
+    expect(await act({ kind: 'undo', ...at('ada', 'live') })).toMatchObject({ ok: true });
+    expect(await act({ kind: 'undo', ...at('ode', 'live') })).toMatchObject({ ok: true });
+    const put = desk.ops<DeskOp>().findLast((o) => o.op === 'document' && o.kind === 'item');
+    expect(put).toMatchObject({ doc: { inputs: { line: first } } });
+    expect(engine.databaseOk).toBe(true);
+  });
+
+  it('makes two saves of one document one where they touch different things, and else says what clashes', async () => {
+    const { engine, store, act } = await setUp();
+    const save = (who: string, body: Game, revision: number) =>
+      act({ kind: 'put-document', what: 'game', body, revision, ...at(who) });
+    const game = () => engine.world.documents.game.get('opening-night')!;
+    const started = structuredClone(game());
+    expect(await save('ode', { ...started, venue: 'Slate Hall' }, 1)).toMatchObject({ ok: true });
+    const home = { ...started.home, nickname: 'The Waders' };
+    expect(await save('ada', { ...started, home }, 1)).toMatchObject({ ok: true });
+    expect(game()).toMatchObject({ venue: 'Slate Hall', home: { nickname: 'The Waders' } });
+    const players = started.home.players.map((p, i) => (i === 0 ? { ...p, last: 'Other' } : p));
+    expect(await save('ode', { ...started, home: { ...started.home, players } }, 1)).toMatchObject({
+      ok: true,
+    });
+    expect(await save('ada', { ...started, venue: 'Old Rink' }, 1)).toMatchObject({
+      status: 409,
+      reason:
+        'It was saved at another desk meanwhile, and both changed venue (Slate Hall there, Old Rink here).',
+      clash: true,
+    });
+    expect(game()).toMatchObject({ venue: 'Slate Hall' });
+    expect(await save('ada', { ...game(), venue: 'Old Rink' }, 4)).toMatchObject({ ok: true });
+    // One's own save is taken back out of the middle, and what others did since stays.
+    expect(await act({ kind: 'undo', ...at('ode') })).toMatchObject({ ok: true });
+    expect(game().home.players[0]!.last).toBe(started.home.players[0]!.last);
+    expect(game()).toMatchObject({ venue: 'Old Rink', home: { nickname: 'The Waders' } });
+    expect(await act({ kind: 'undo', ...at('ode') })).toMatchObject({ status: 409 });
+    // Every version is kept, the first of all too; any can be restored.
+    expect(store.versions.filter((v) => !v.before).map((v) => [v.revision, v.who])).toEqual([
+      [2, 'ode'],
+      [3, 'ada'],
+      [4, 'ode'],
+      [5, 'ada'],
+      [6, 'ode'],
+    ]);
+    const restore = (revision: number) =>
+      act({ kind: 'restore-version', what: 'game', key: 'opening-night', revision, ...at('ada') });
+    expect(await restore(1)).toMatchObject({ ok: true });
+    expect(game()).toEqual(started);
+    expect(await restore(99)).toMatchObject({ reason: 'There is no version 99 of it.' });
+    expect(await save('ode', { ...opening, key: 'opening-night' }, 99)).toMatchObject({ status: 409 });
+  });
+
+  it('changes the patch link by link, and a link that was changed meanwhile only when it is said', async () => {
+    const { engine, act } = await setUp();
+    const links = () => engine.incoming.bundle('controller')!.patch!.links;
+    const was = links().find((l) => l.field === 'home.score')!;
+    const change = (is: object | null, more: object = {}) =>
+      act({
+        kind: 'link',
+        links: [{ source: 'controller', field: 'home.score', was, is }],
+        ...at('ode', 'patch'),
+        ...more,
+      });
+    const count = links().length;
+    const second = { ...was, priority: 2 };
+    expect(await change(second)).toMatchObject({ text: expect.stringContaining('feeds Home score') });
+    expect(links().find((l) => l.field === 'home.score')).toMatchObject({ priority: 2 });
+    expect(await change(null)).toMatchObject({
+      reason: expect.stringContaining('was changed at another desk meanwhile'),
+    });
+    expect(await change(null, { over: true })).toMatchObject({ ok: true });
+    expect(links()).toHaveLength(count - 1);
+    expect(await change({ ...was, reading: 'nothing' }, { over: true })).toMatchObject({
+      reason: 'Controller has no reading "nothing".',
+    });
+    for (let i = 0; i < 2; i++)
+      expect(await act({ kind: 'undo', ...at('ode', 'patch') })).toMatchObject({ ok: true });
+    expect(links()).toHaveLength(count);
+    expect(links().find((l) => l.field === 'home.score')).toEqual(was);
+  });
+});

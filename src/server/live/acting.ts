@@ -1,0 +1,207 @@
+import type { Logger } from 'pino';
+import { actionOf, readAction, type ActionKind, type AnyRequest } from '../../core/actions/actions.ts';
+import { ROLES, type Decision, type Role } from '../../core/actions/action.ts';
+import { backOver, type Change } from '../../core/actions/change.ts';
+import { PastActions, type Past, type UndoState } from '../../core/actions/past.ts';
+import { byOf, type By } from '../../core/actions/request.ts';
+import type { Preparation, Situation } from '../../core/actions/situation.ts';
+import { Clash, Refusal } from '../../core/show/show.ts';
+import type { LogLine } from '../../core/wire/wire.ts';
+import { whyNotWritten, type ActionRecord, type Store } from '../store/store.ts';
+import type { BoardSaver } from './board-saver.ts';
+import { serverNow } from './hub.ts';
+import { refuseLate } from './late.ts';
+import { recorded } from './secrets.ts';
+import { nextRevisions, versionsOf } from './versions.ts';
+
+/**
+ * What came of an action: done, with the number of the desks' stream that has it; or a sentence that says why not.
+ */
+export type Outcome =
+  { ok: true; text: string; seq: number } | { ok: false; status: number; reason: string; clash?: true };
+
+/** What an action is done in. */
+export interface Stage {
+  /** What decisions are made from, as it is at this moment. */
+  situation: () => Omit<Situation, 'past' | 'decide' | 'versions'>;
+  preparation: Pick<Preparation, 'deck' | 'library'>;
+  store: Pick<Store, 'commit' | 'version'>;
+  saver: Pick<BoardSaver, 'alone'>;
+  logger: Logger;
+  /** The time of the show, ms. */
+  now: () => number;
+  /** A tape is played: what is set on its board is not the game's. */
+  rehearsing: () => boolean;
+  /** Makes a committed change true of all that runs, and tells of it. */
+  carryOut: (change: Change) => void;
+  /** Tells the desks what was done, and gives the number of their stream that has it. */
+  told: (line: LogLine, replaces: boolean, undo: UndoState[]) => number;
+  /** Gives the desks all anew: what was carried out is not known whole. */
+  refresh: () => void;
+}
+
+/** Who may do what; until there is sign-in, whoever reaches the desks may do all. */
+const GRANTED: ReadonlySet<Role> = new Set(Object.keys(ROLES) as Role[]);
+
+/** Does actions one after another: asked, prepared, decided, committed, carried out, told. */
+export class Acting {
+  private past = new PastActions();
+  private queue: Promise<unknown> = Promise.resolve();
+  /** The versions that saves began from, as far as they were fetched for the action at hand. */
+  private readonly bases = new Map<string, object | null>();
+  /** What was done last: the next one may go on with its entry. */
+  private last: { id: string; by: By; entry: string; undo: Change } | null = null;
+
+  constructor(private readonly stage: Stage) {}
+
+  /** What can be taken back, as it was kept. */
+  load(past: readonly Past[]): void {
+    this.past = new PastActions(past);
+  }
+
+  undoStates(): UndoState[] {
+    return this.past.told();
+  }
+
+  /** Done when everything that was asked before is. */
+  get settled(): Promise<unknown> {
+    return this.queue;
+  }
+
+  /** Does one action as a page sent it, after those that came before it. Never throws. */
+  act(body: unknown): Promise<Outcome> {
+    const request = readAction(body);
+    if (typeof request === 'string') return Promise.resolve({ ok: false, status: 400, reason: request });
+    const outcome = this.queue.then(() => this.perform(request));
+    this.queue = outcome;
+    return outcome;
+  }
+
+  private situation(): Situation {
+    return {
+      ...this.stage.situation(),
+      past: this.past,
+      decide: (asked, at) => this.decideAsked(asked, at),
+      versions: { base: (...at) => this.bases.get(at.join(' ')) ?? null },
+    };
+  }
+
+  private decideAsked(asked: object, at: number): Decision {
+    const request = asked as AnyRequest;
+    return actionOf(request.kind).decide(this.situation(), request, at);
+  }
+
+  private async prepare(request: AnyRequest): Promise<void> {
+    const { world } = this.stage.situation();
+    await actionOf(request.kind).prepare?.(
+      {
+        ...this.stage.preparation,
+        past: this.past,
+        prepare: (asked) => this.prepare(asked as AnyRequest),
+        versions: {
+          fetch: async (kind, key, revision) => {
+            const restores = request.kind === 'restore-version';
+            if (revision === undefined || (!restores && world.revisions.get(`${kind}/${key}`) === revision))
+              return;
+            const found = await this.stage.store.version(kind, key, revision);
+            this.bases.set([kind, key, revision].join(' '), found);
+          },
+        },
+      },
+      request,
+    );
+  }
+
+  private async perform(request: AnyRequest): Promise<Outcome> {
+    const { stage } = this;
+    const at = stage.now();
+    try {
+      refuseLate(request.until);
+      const { role, sentence, decide } = actionOf(request.kind);
+      if (!GRANTED.has(role)) throw new Refusal(`This is for whoever ${ROLES[role]}.`);
+      this.bases.clear();
+      await this.prepare(request);
+      const now = this.situation();
+      const decision = decide(now, request, at);
+      const text = sentence(now, request);
+      const { change, undo } = nextRevisions(now.world, decision);
+      const record = this.record(request, text, decision, undo);
+      const versions = versionsOf(now.world, change, { at: record.at, who: record.by.name, text });
+      // What is set on a rehearsal's board is not the game's. What is set by hand is committed with its values: no older batch may be written over them.
+      const kept = stage.rehearsing() ? { edits: change.edits } : change;
+      const commit = () => {
+        refuseLate(request.until);
+        return stage.store.commit(record, kept, undo, versions);
+      };
+      if ((await (kept.press ? stage.saver.alone(commit) : commit())) === 'again')
+        return { ok: true, text, seq: 0 };
+      try {
+        stage.carryOut(change);
+      } catch (error) {
+        // It is in the database and cannot be called undone: said is what stands.
+        stage.logger.error({ err: error }, 'an action that was saved could not be carried out whole');
+        stage.refresh();
+        return { ok: true, text: `${text}. It is saved, but not all of it shows yet`, seq: 0 };
+      }
+      this.remember(record, undo);
+      const line = { at: record.at, text, who: record.by.name };
+      stage.logger.info({ action: request.kind, id: request.id, ...(record.body as object) }, text);
+      const states = [this.past.stateOf(record.by)];
+      return { ok: true, text, seq: stage.told(line, record.follows !== undefined, states) };
+    } catch (error) {
+      if (error instanceof Clash) return { ok: false, status: 409, reason: error.message, clash: true };
+      if (error instanceof Refusal) return { ok: false, status: 409, reason: error.message };
+      const why = whyNotWritten(error);
+      if (why.status !== 503) stage.logger.error({ err: error }, 'an action failed');
+      return { ok: false, ...why };
+    }
+  }
+
+  /** An action as it is written down: no secret is in it. */
+  private record(
+    request: AnyRequest,
+    text: string,
+    { back = undefined }: Decision,
+    undo: Change,
+  ): ActionRecord {
+    const { id, kind, until: _until, desk: _desk, who: _who, view: _view, ...asked } = request;
+    const by = byOf(request);
+    const marked = kind === 'undo' ? this.past.undoable(by) : kind === 'redo' ? this.past.redoable(by) : null;
+    const follows = this.goesOn(request) ? this.last! : null;
+    const whole = follows ? backOver(follows.undo, undo) : undo;
+    const takesBack = back === null ? null : { undo: recorded(whole), back: back ?? null };
+    return {
+      id,
+      kind,
+      body: recorded(asked),
+      text,
+      at: serverNow(),
+      by,
+      past: marked ? null : takesBack,
+      ...(follows ? { follows: follows.id } : {}),
+      ...(marked ? { marks: { id: marked.id, undone: kind === 'undo', past: takesBack } } : {}),
+      gone: takesBack && !marked ? this.past.goneWith(by) : [],
+    };
+  }
+
+  /** True where an action goes on with the entry of the one before: the same person is still at the same input. */
+  private goesOn(request: AnyRequest): boolean {
+    const entry = actionOf(request.kind).entry?.(request);
+    const { last } = this;
+    const by = byOf(request);
+    return entry !== undefined && last?.entry === entry && last.by.desk === by.desk && by.desk !== '';
+  }
+
+  private remember(record: ActionRecord, undo: Change): void {
+    const { id, by, text, past, follows, marks } = record;
+    const kind = record.kind as ActionKind;
+    const asked = { kind, ...(record.body as object) };
+    const entry = actionOf(kind).entry?.({ ...asked, id } as AnyRequest) ?? '';
+    this.last = { id, by, entry, undo: follows ? backOver(this.last!.undo, undo) : undo };
+    if (marks) return this.past.mark(marks.id, marks.undone, marks.past);
+    if (!past) return;
+    const done = { id, by, text, asked, ...past, undone: false };
+    if (follows) this.past.replace(follows, done);
+    else this.past.add(done);
+  }
+}

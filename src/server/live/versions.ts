@@ -1,0 +1,74 @@
+import { editsOf, reversed, type Change, type Edit } from '../../core/actions/change.ts';
+import type { Decision } from '../../core/actions/action.ts';
+import { assembled, bundleOf, nameOfPlace, type DocumentMaps, type World } from '../../core/actions/world.ts';
+import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
+import { withoutSecret } from '../../core/source/source.ts';
+import type { Version } from '../store/store.ts';
+
+const isDocument = ({ kind }: Edit) => Object.hasOwn(DOCUMENT_KINDS, kind);
+
+/** A decision whose edits of documents say how often each was saved: one more than before, or as before where it is undone. */
+export function nextRevisions(
+  { revisions }: Pick<World, 'revisions'>,
+  { change, undo }: Decision,
+): { change: Change; undo: Change } {
+  const numbered = (edits: Edit[], more: number) =>
+    edits.map((e) =>
+      isDocument(e) ? { ...e, revision: (revisions.get(nameOfPlace(e.kind, e.key)) ?? 0) + more } : e,
+    );
+  const back = undo ?? { edits: reversed(change.edits) };
+  return {
+    change: { ...change, edits: numbered(change.edits, 1) },
+    undo: { ...back, edits: numbered(back.edits, 0) },
+  };
+}
+
+const BEFORE = { who: '', text: 'As it stood before' };
+
+/** The kinds of which versions are kept; the parts of a source are kept with it. */
+const VERSIONED: readonly DocumentKind[] = ['game', 'profile', 'derived', 'template', 'output'];
+
+/**
+ * The versions that a change makes, and what stood before where that is none yet: whoever began from it can be told what
+ * changed since.
+ */
+export function versionsOf(
+  world: World,
+  change: Change,
+  said: Pick<Version, 'at' | 'who' | 'text'>,
+): Version[] {
+  const both = (kind: string, key: string, revision: number, was: object | null, is: object | null) => [
+    ...(was && revision > 1
+      ? [{ ...BEFORE, at: said.at, kind, key, revision: revision - 1, body: was, before: true }]
+      : []),
+    ...(is ? [{ ...said, kind, key, revision, body: is }] : []),
+  ];
+  const documents = change.edits.flatMap((e) =>
+    VERSIONED.includes(e.kind as DocumentKind) ? both(e.kind, e.key, e.revision!, e.was, e.is) : [],
+  );
+  const after = documentsAfter(world.documents, change);
+  const sources = editsOf(change, 'source').flatMap(({ key, is, revision }) => {
+    const was = bundleOf(world, key);
+    return both(
+      'source',
+      key,
+      revision!,
+      was ? withoutSecret(was) : null,
+      is && withoutSecret(assembled(after, is)),
+    );
+  });
+  return [...documents, ...sources];
+}
+
+/** The documents as they are after a change; those that it does not touch are the same maps. */
+function documentsAfter(documents: DocumentMaps, { edits }: Change): DocumentMaps {
+  const before: Record<string, Map<string, unknown>> = documents;
+  const after = { ...before };
+  for (const { kind, key, is } of edits.filter(isDocument)) {
+    if (after[kind] === before[kind]) after[kind] = new Map(before[kind]);
+    const map = after[kind]!;
+    if (is) map.set(key, is);
+    else map.delete(key);
+  }
+  return after as DocumentMaps;
+}

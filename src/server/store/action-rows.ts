@@ -1,0 +1,63 @@
+import type { Transaction } from 'sequelize';
+import type { Past } from '../../core/actions/past.ts';
+import type { By } from '../../core/actions/request.ts';
+import { ActionRow } from './models.ts';
+
+/** An action as it is written down. */
+export interface ActionRecord {
+  id: string;
+  kind: string;
+  body: unknown;
+  text: string;
+  at: number;
+  by: By;
+  /** What takes it back; null where it never is. */
+  past: Pick<Past, 'undo' | 'back'> | null;
+  /** The action whose entry this one goes on with: it stands in its place. */
+  follows?: string;
+  /** An action that is taken back by this one, or done again: then with what takes that back. */
+  marks?: { id: string; undone: boolean; past: ActionRecord['past'] };
+  /** Actions that cannot be done again after this one. */
+  gone: string[];
+}
+
+/** As long as the as-run log's text column. */
+export const TEXT_LENGTH = 300;
+
+/** An action that can be taken back, as it is written down. */
+export function pastOf({ id, kind, body, text, desk, who, view, past, undone }: ActionRow): Past {
+  const { undo, back } = JSON.parse(past!) as Pick<Past, 'undo' | 'back'>;
+  const asked = { kind, ...(JSON.parse(body) as object) };
+  return { id, by: { desk, name: who, view }, text, asked, undo, back, undone };
+}
+
+/** Writes an action down, or in the place of the one that it goes on with, and what it means for others. */
+export async function writeAction(action: ActionRecord, transaction: Transaction): Promise<void> {
+  const { id, kind, at, by, follows, marks, gone } = action;
+  const row = {
+    id,
+    kind,
+    at,
+    desk: by.desk,
+    who: by.name,
+    view: by.view,
+    text: action.text.slice(0, TEXT_LENGTH),
+    body: JSON.stringify(action.body),
+    past: action.past && JSON.stringify(action.past),
+    undone: false,
+  };
+  const [changed] = follows ? await ActionRow.update(row, { where: { id: follows }, transaction }) : [0];
+  if (!changed) await ActionRow.create(row, { transaction });
+  if (marks) {
+    const again = marks.past ? { past: JSON.stringify(marks.past) } : {};
+    await ActionRow.update({ undone: marks.undone, ...again }, { where: { id: marks.id }, transaction });
+  }
+  if (gone.length) await ActionRow.update({ past: null }, { where: { id: gone }, transaction });
+}
+
+/** Takes an action out of the record, with what it meant for others; false where it is not in it. */
+export async function unwriteAction({ id, marks }: ActionRecord, transaction: Transaction): Promise<boolean> {
+  if (!(await ActionRow.destroy({ where: { id }, transaction }))) return false;
+  if (marks) await ActionRow.update({ undone: !marks.undone }, { where: { id: marks.id }, transaction });
+  return true;
+}

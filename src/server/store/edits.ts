@@ -1,0 +1,46 @@
+import type { Transaction } from 'sequelize';
+import type { Edit } from '../../core/actions/change.ts';
+import { plainPath } from '../../core/media/media.ts';
+import { DocumentRow, ItemRow, LaneRow, MediaRow, PinRow, TapeRow } from './models.ts';
+
+/** Writes one edit: the row of what stands now, or none. */
+export async function writeEdit(edit: Edit, transaction?: Transaction): Promise<void> {
+  const how = transaction ? { transaction } : {};
+  const { key } = edit;
+  switch (edit.kind) {
+    case 'item': {
+      const { is } = edit;
+      if (is) await ItemRow.upsert({ ...is, inputs: JSON.stringify(is.inputs) }, how);
+      else await ItemRow.destroy({ where: { id: key }, ...how });
+      return;
+    }
+    case 'lane': {
+      const { is } = edit;
+      if (is) await LaneRow.upsert({ ...is, onAir: is.onAir && JSON.stringify(is.onAir) }, how);
+      else await LaneRow.destroy({ where: { zone: key }, ...how });
+      return;
+    }
+    case 'pin': {
+      const { is } = edit;
+      if (is) await PinRow.upsert({ field: key, value: JSON.stringify(is.value), at: is.at }, how);
+      else await PinRow.destroy({ where: { field: key }, ...how });
+      return;
+    }
+    case 'media': {
+      const path = plainPath(key);
+      if (edit.is) await MediaRow.upsert({ path, body: JSON.stringify(edit.is) }, how);
+      else await MediaRow.destroy({ where: { path }, ...how });
+      return;
+    }
+    case 'tape':
+      if (edit.is) await TapeRow.upsert({ key, body: JSON.stringify(edit.is) }, how);
+      else await TapeRow.destroy({ where: { key }, ...how });
+      return;
+    default: {
+      const { kind, is, isText, revision = 1 } = edit;
+      const body = isText ?? (is && JSON.stringify(is));
+      if (!body) return void (await DocumentRow.destroy({ where: { kind, key }, ...how }));
+      await DocumentRow.upsert({ kind, key, schemaVersion: is?.schema ?? 0, revision, body }, how);
+    }
+  }
+}

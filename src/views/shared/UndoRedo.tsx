@@ -1,0 +1,36 @@
+import { Button } from '../../ui/Button.tsx';
+import { useKeys } from '../../ui/keys.ts';
+import type { Desk, DeskState } from './desk.ts';
+
+/** Undo and redo of this person at this view, by button and key; each says what it would do. */
+export function UndoRedo({ desk, state: { undo, redo } }: { desk: Desk; state: DeskState }) {
+  return (
+    <>
+      <Button
+        shortcut="Ctrl+Z"
+        disabled={undo === null}
+        title={undo === null ? 'Nothing to undo' : `Undo: ${undo}`}
+        onClick={() => void desk.undo()}
+      >
+        Undo
+      </Button>
+      <Button
+        shortcut="Ctrl+Y"
+        disabled={redo === null}
+        title={redo === null ? 'Nothing to redo' : `Redo: ${redo}`}
+        onClick={() => void desk.redo()}
+      >
+        Redo
+      </Button>
+    </>
+  );
+}
+
+/** The keys of undo and redo, everywhere in a view. */
+export function useUndoKeys(desk: Desk): void {
+  useKeys({
+    'ctrl+z': () => void desk.undo(),
+    'ctrl+y': () => void desk.redo(),
+    'ctrl+shift+z': () => void desk.redo(),
+  });
+}
