@@ -1,6 +1,7 @@
 import { editsOf, reversed, type Change, type Edit } from '../../core/actions/change.ts';
 import type { Decision } from '../../core/actions/action.ts';
 import { assembled, bundleOf, nameOfPlace, type DocumentMaps, type World } from '../../core/actions/world.ts';
+import { differences } from '../../core/document/merge.ts';
 import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
 import { withoutSecret } from '../../core/source/source.ts';
 import type { Version } from '../store/store.ts';
@@ -23,6 +24,14 @@ export function nextRevisions(
   };
 }
 
+/** What a version is called: what it changed where it was just saved, else what was done. */
+function inWords(text: string, was: object | null, is: object): string {
+  const changed = was && text.startsWith('Saved') ? differences(was, is) : [];
+  if (!changed.length) return text;
+  const more = changed.length > 2 ? `; and ${changed.length - 2} more` : '';
+  return `${changed.slice(0, 2).join('; ')}${more}`;
+}
+
 const BEFORE = { who: '', text: 'As it stood before' };
 
 /** The kinds of which versions are kept; the parts of a source are kept with it. */
@@ -41,7 +50,7 @@ export function versionsOf(
     ...(was && revision > 1
       ? [{ ...BEFORE, at: said.at, kind, key, revision: revision - 1, body: was, before: true }]
       : []),
-    ...(is ? [{ ...said, kind, key, revision, body: is }] : []),
+    ...(is ? [{ ...said, text: inWords(said.text, was, is), kind, key, revision, body: is }] : []),
   ];
   const documents = change.edits.flatMap((e) =>
     VERSIONED.includes(e.kind as DocumentKind) ? both(e.kind, e.key, e.revision!, e.was, e.is) : [],

@@ -124,6 +124,7 @@ const migrations = [
           at: time,
           who: string(80),
           text: string(300),
+          before: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
           body: long,
         },
         options,

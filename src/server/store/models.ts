@@ -17,6 +17,8 @@ export class VersionRow extends Model {
   declare at: number;
   declare who: string;
   declare text: string;
+  /** What stood before anything was saved here. */
+  declare before: boolean;
   declare body: string;
 }
 export class ItemRow extends Model {
@@ -114,6 +116,7 @@ export function bindModels(sequelize: Sequelize): void {
       at: time(),
       who: text(80),
       text: text(300),
+      before: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       body: json(),
     },
     table('versions'),

@@ -153,10 +153,18 @@ export class Store {
   async versions(kind: string, key: string): Promise<Omit<Version, 'body'>[]> {
     const rows = await VersionRow.findAll({
       where: { kind, key },
-      attributes: ['revision', 'at', 'who', 'text'],
+      attributes: ['revision', 'at', 'who', 'text', 'before'],
       order: [['revision', 'DESC']],
     });
-    return rows.map(({ revision, at, who, text }) => ({ kind, key, revision, at, who, text }));
+    return rows.map(({ revision, at, who, text, before }) => ({
+      kind,
+      key,
+      revision,
+      at,
+      who,
+      text,
+      before,
+    }));
   }
 
   /** What a document was in one of its versions; null where there is none. */
@@ -302,12 +310,14 @@ export class Store {
       await writeAction(action, transaction);
       still();
       await this.write(change, transaction);
-      for (const { body, text, before = false, ...version } of versions)
+      for (const { body, text, ...version } of versions)
         await VersionRow.bulkCreate(
           [{ ...version, text: text.slice(0, TEXT_LENGTH), body: JSON.stringify(body) }],
           {
             transaction,
-            ...(before ? { ignoreDuplicates: true } : { updateOnDuplicate: ['at', 'who', 'text', 'body'] }),
+            ...(version.before
+              ? { ignoreDuplicates: true }
+              : { updateOnDuplicate: ['at', 'who', 'text', 'body'] }),
           },
         );
       still();

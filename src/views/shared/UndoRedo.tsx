@@ -1,11 +1,12 @@
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Desk, DeskState } from './desk.ts';
+import css from './View.module.css';
 
 /** Undo and redo of this person at this view, by button and key; each says what it would do. */
 export function UndoRedo({ desk, state: { undo, redo } }: { desk: Desk; state: DeskState }) {
   return (
-    <>
+    <span className={css['pair']}>
       <Button
         shortcut="Ctrl+Z"
         disabled={undo === null}
@@ -22,7 +23,7 @@ export function UndoRedo({ desk, state: { undo, redo } }: { desk: Desk; state: D
       >
         Redo
       </Button>
-    </>
+    </span>
   );
 }
 

@@ -13,6 +13,8 @@ interface Version {
   at: number;
   who: string;
   text: string;
+  /** What stood before anything was saved here. */
+  before?: boolean;
 }
 
 interface Props {
@@ -104,6 +106,7 @@ export function VersionsDialog({ desk, kind, documentKey, name, now, onClose }: 
             chosen={new Set(chosen === null ? [] : [String(chosen)])}
             onChoose={(ids) => setChosen(Number([...ids][0]))}
             className={css['list']}
+            itemClass={css['item']}
             dataOf={(v) => ({ 'data-revision': String(v.revision) })}
           >
             {(v) => (
@@ -113,6 +116,7 @@ export function VersionsDialog({ desk, kind, documentKey, name, now, onClose }: 
                   {v.revision === current && <em> (now)</em>}
                 </b>
                 <span>
+                  {v.before ? 'until ' : ''}
                   {when(v.at)}
                   {v.who && `, ${v.who}`}
                 </span>
