@@ -98,5 +98,5 @@ await simulator.goto(console_);
 await sleep(800);
 await simulator.screenshot({ path: join(shots, 'simulator.png') });
 await browser.close();
-await act({ kind: 'clear', zone: 'lower' });
+await act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
 await command({ kind: 'autopilot', on: true });

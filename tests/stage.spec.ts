@@ -276,7 +276,7 @@ test('what leaves loses its name at once and goes; what comes stands; the same i
   await expect(layer(page, 'a')).toHaveCount(0);
   await expect(page.locator('#kept')).toHaveCount(1);
   await expect(page.locator('#kept')).toHaveCount(0);
-  server.ops({ op: 'clear', zone: 'z' });
+  server.ops({ op: 'clear', mount: 'z' });
   await expect(page.locator('#stage > *')).toHaveCount(0);
 });
 

@@ -65,8 +65,8 @@ export class Stage {
   show(snapshot: AirSnapshot): void {
     const { width, height } = snapshot.output;
     Object.assign(this.root.style, { width: `${width}px`, height: `${height}px` });
-    const zones = new Set(snapshot.items.map((i) => i.zone));
-    for (const zone of [...this.standing.keys()]) if (!zones.has(zone)) this.clear(zone, false);
+    const mounts = new Set(snapshot.items.map((i) => i.mount));
+    for (const mount of [...this.standing.keys()]) if (!mounts.has(mount)) this.clear(mount, false);
     for (const item of snapshot.items) this.take(item, false);
   }
 
@@ -74,31 +74,25 @@ export class Stage {
     for (const op of ops) {
       if (op.op === 'layers') this.change(op.deltas);
       else if (op.op === 'take') this.take(op.item, true);
-      else this.clear(op.zone, true);
+      else this.clear(op.mount, true);
     }
   }
 
   /** Puts an item into its zone. The same item taken again changes in place; another one leaves first. */
   take(item: AirItem, moving: boolean): void {
-    const there = this.standing.get(item.zone);
+    const there = this.standing.get(item.mount);
     if (there && there.item.item === item.item && there.item.template === item.template) {
       const same = JSON.stringify(there.item.layout) === JSON.stringify(item.layout);
       there.item = item;
+      place(there.el, item);
       if (!same) this.become(there);
       this.fill(there, item.states, moving);
       return;
     }
-    if (there) this.clear(item.zone, moving);
+    if (there) this.clear(item.mount, moving);
     const el = document.createElement('div');
     el.dataset['item'] = item.item;
-    const { x, y, width, height } = item.box;
-    Object.assign(el.style, {
-      position: 'absolute',
-      left: `${x}px`,
-      top: `${y}px`,
-      width: `${width}px`,
-      height: `${height}px`,
-    });
+    place(el, item);
     this.root.append(el);
     const standing: Standing = {
       item,
@@ -109,7 +103,7 @@ export class Stage {
       ticking: new Set(),
       stand: (layers, within) => stand(layers, within, standing),
     };
-    this.standing.set(item.zone, standing);
+    this.standing.set(item.mount, standing);
     this.become(standing);
     this.fill(standing, item.states, false);
     if (moving)
@@ -117,10 +111,10 @@ export class Stage {
   }
 
   /** Takes what stands in a zone away. */
-  clear(zone: string, moving: boolean): void {
-    const there = this.standing.get(zone);
+  clear(mount: string, moving: boolean): void {
+    const there = this.standing.get(mount);
     if (!there) return;
-    this.standing.delete(zone);
+    this.standing.delete(mount);
     const wait = moving ? there.exitMs : 0;
     if (wait === 0) return there.el.remove();
     // What leaves is no longer what is on: it loses its names while it moves away.
@@ -186,4 +180,15 @@ export class Stage {
     const now = this.now;
     for (const there of this.standing.values()) for (const view of there.ticking) view.tick(now);
   }
+}
+
+/** Puts an item's element where its zone is. */
+function place(el: HTMLElement, { box: { x, y, width, height } }: AirItem): void {
+  Object.assign(el.style, {
+    position: 'absolute',
+    left: `${x}px`,
+    top: `${y}px`,
+    width: `${width}px`,
+    height: `${height}px`,
+  });
 }

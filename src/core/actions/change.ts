@@ -32,7 +32,7 @@ export type StoredKind = keyof Stored;
 
 interface EditOf<K extends StoredKind> {
   kind: K;
-  /** A lane's zone, a pin's field, a medium's path; else its own key. */
+  /** A lane's output and zone, a pin's field, a medium's path; else its own key. */
   key: string;
   /** What stood there before; null for nothing. */
   was: Stored[K] | null;

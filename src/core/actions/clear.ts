@@ -1,11 +1,12 @@
 import { OneOf, Text } from '../document/rules.ts';
-import { laneOf } from '../show/show.ts';
+import { laneKey, laneOf } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
 import { ActionRequest } from './request.ts';
 
 class ClearRequest extends ActionRequest {
   @OneOf('clear') kind!: 'clear';
+  @Text(1, 80) output!: string;
   @Text(1, 80) zone!: string;
 }
 
@@ -13,13 +14,13 @@ class ClearRequest extends ActionRequest {
 export const clear = action({
   request: ClearRequest,
   role: 'operate',
-  decide: ({ show }, { zone }) => {
-    const lane = laneOf(show, zone);
+  decide: ({ show }, request) => {
+    const lane = laneOf(show, request);
     if (!lane.onAir) refuse('Nothing is on air there, so there is nothing to clear.');
-    return { change: { edits: [edit('lane', zone, lane, { ...lane, onAir: null })] }, back: null };
+    return { change: { edits: [edit('lane', laneKey(lane), lane, { ...lane, onAir: null })] }, back: null };
   },
-  sentence: ({ show }, { zone }) => {
-    const item = show.lanes.get(zone)?.onAir?.item;
-    return `Cleared ${show.items.get(item ?? '')?.name ?? item ?? zone}`;
+  sentence: ({ show }, request) => {
+    const item = show.lanes.get(laneKey(request))?.onAir?.item;
+    return `Cleared ${show.items.get(item ?? '')?.name ?? item ?? request.zone}`;
   },
 });

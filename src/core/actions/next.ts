@@ -1,11 +1,12 @@
 import { OneOf, Text } from '../document/rules.ts';
-import { itemOf, laneOf } from '../show/show.ts';
+import { itemOf, laneKey, laneOf } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
 import { ActionRequest } from './request.ts';
 
 class NextRequest extends ActionRequest {
   @OneOf('next') kind!: 'next';
+  @Text(1, 80) output!: string;
   @Text(1, 80) zone!: string;
   @Text(1, 80) item!: string;
 }
@@ -16,9 +17,9 @@ export const next = action({
   role: 'operate',
   decide: ({ show }, request) => {
     const item = itemOf(show, request.item);
-    if (item.zone !== request.zone) refuse(`${item.name} belongs to another zone.`);
-    const lane = laneOf(show, request.zone);
-    return { change: { edits: [edit('lane', lane.zone, lane, { ...lane, next: item.id })] }, back: null };
+    if (laneKey(item) !== laneKey(request)) refuse(`${item.name} belongs to another zone.`);
+    const lane = laneOf(show, request);
+    return { change: { edits: [edit('lane', laneKey(lane), lane, { ...lane, next: item.id })] }, back: null };
   },
   sentence: ({ show }, { item }) => `Next: ${show.items.get(item)?.name ?? item}`,
 });

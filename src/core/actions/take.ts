@@ -1,5 +1,6 @@
 import { OneOf, Text } from '../document/rules.ts';
-import { itemOf, laneOf, missingInputs } from '../show/show.ts';
+import { layoutFor } from '../show/layout.ts';
+import { itemOf, laneKey, laneOf, missingInputs } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
 import { ActionRequest } from './request.ts';
@@ -19,10 +20,12 @@ export const take = action({
     if (!template) refuse('Its template is missing, so it cannot go on air.');
     const missing = missingInputs(template.inputs, item.inputs);
     if (missing.length) refuse(`${item.name} needs ${missing.join(' and ')} before it can go on air.`);
-    const lane = laneOf(show, item.zone);
-    const onAir = { item: item.id, inputs: { ...item.inputs }, takenAt: at };
+    const lane = laneOf(show, item);
+    const zone = world.documents.output.get(item.output)?.zones.find((z) => z.key === item.zone);
+    const layout = layoutFor(template, zone ?? template.layouts[0]!).key;
+    const onAir = { item: item.id, layout, inputs: { ...item.inputs }, takenAt: at };
     return {
-      change: { edits: [edit('lane', lane.zone, lane, { ...lane, next: item.id, onAir })] },
+      change: { edits: [edit('lane', laneKey(lane), lane, { ...lane, next: item.id, onAir })] },
       back: null,
     };
   },

@@ -1,7 +1,6 @@
 import type { FrameMap } from '../decode/frame-map.ts';
 import type { DocumentKind, Documents, Unread } from '../documents/kinds.ts';
 import type { Game } from '../show/game.ts';
-import type { Output } from '../show/show.ts';
 import type { SourceBundle } from '../source/source.ts';
 import type { SportProfile } from '../sport/profile.ts';
 
@@ -14,7 +13,6 @@ export interface World {
   /** The profile of the game that is played. */
   profile: SportProfile;
   game: Game | null;
-  output: Output;
   /** The keys of the tables that sources and the game make. */
   takenTables: () => string[];
   /** How often each document was saved, by `kind/key`. */

@@ -34,13 +34,15 @@ export interface Use extends Readonly<Bound> {
 
 interface Binding extends Followed, Use {
   last: FieldValue;
+  /** What its layer says now, for whoever joins. */
+  props: LayerProps;
   /** Where the changes of its layer gather, in the round that is being worked out. */
   slot: { round: number; delta: LayerDelta | null };
 }
 
 /** Turns changes of the board into layer changes, for what is mounted. */
 export class Resolver {
-  private readonly mounts = new Map<string, Binding[]>();
+  private readonly mounts = new Map<string, { bindings: Binding[]; states: Record<string, LayerProps> }>();
   private round = 0;
   private readonly dependents: Dependents<Binding>;
 
@@ -72,6 +74,7 @@ export class Resolver {
           scope,
           tokens: new Set(),
           last: null,
+          props,
           slot,
         };
         this.dependents.begin(binding);
@@ -80,13 +83,18 @@ export class Resolver {
         if (binding.tokens.size > 0 || binding.rows) bindings.push(binding);
       }
     }
-    this.mounts.set(mount, bindings);
+    this.mounts.set(mount, { bindings, states });
     return states;
+  }
+
+  /** What a mounted layout says now, by the layers' ids; nothing is worked out for it. Empty for a name that is not mounted. */
+  states(mount: string): Readonly<Record<string, LayerProps>> {
+    return this.mounts.get(mount)?.states ?? {};
   }
 
   /** Stops following. A name that is not mounted is no error. */
   unmount(mount: string): void {
-    for (const binding of this.mounts.get(mount) ?? []) this.dependents.drop(binding);
+    for (const binding of this.mounts.get(mount)?.bindings ?? []) this.dependents.drop(binding);
     this.mounts.delete(mount);
   }
 
@@ -105,6 +113,7 @@ export class Resolver {
     const now = this.content(b);
     if (sameValue(now, b.last)) return;
     b.last = now;
+    b.props[b.prop] = now;
     // All that changed of one layer goes together.
     const { slot } = b;
     if (slot.round !== this.round) {
@@ -128,6 +137,6 @@ export class Resolver {
 
   /** The properties of one mounted layer that ask for anything. */
   layer(mount: string, id: string): Use[] {
-    return (this.mounts.get(mount) ?? []).filter((b) => b.layer.id === id);
+    return (this.mounts.get(mount)?.bindings ?? []).filter((b) => b.layer.id === id);
   }
 }

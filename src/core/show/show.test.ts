@@ -9,16 +9,17 @@ import { parseProfile } from '../sport/profile.ts';
 import type { Template } from '../documents/template.ts';
 import { parseGame } from './game-doc.ts';
 import { parseOutput } from './output.ts';
+import { layoutFor, layoutOf } from './layout.ts';
 import { preflight } from './preflight.ts';
-import { editedSince, Refusal, type Item, type Lane, type Show } from './show.ts';
+import { editedSince, laneKey, Refusal, type Item, type Lane, type Show } from './show.ts';
 
 const template = lower as unknown as Template;
 const newShow = (): Show => ({
   items: new Map((demo.items as unknown as Item[]).map((i) => [i.id, i])),
-  lanes: new Map((demo.lanes as unknown as Lane[]).map((l) => [l.zone, l])),
+  lanes: new Map((demo.lanes as unknown as Lane[]).map((l) => [laneKey(l), l])),
 });
 const run = (show: Show, action: ActionBody, now = 5) => {
-  const world = { documents: { template: new Map([['lower-third', template]]) } };
+  const world = { documents: { template: new Map([['lower-third', template]]), output: new Map() } };
   const situation = { show, world } as unknown as Situation;
   const { edits } = actionOf(action.kind).decide(
     situation,
@@ -30,12 +31,34 @@ const run = (show: Show, action: ActionBody, now = 5) => {
   return edits[0]!.is;
 };
 
+describe('layoutFor', () => {
+  const layout = (width: number, height: number) => ({
+    key: `${width}x${height}`,
+    width,
+    height,
+    layers: [],
+  });
+  const layouts = [layout(1920, 1080), layout(1400, 1200), layout(3840, 96), layout(960, 540)];
+  it.each([
+    [1920, 1080, '1920x1080'],
+    [960, 540, '960x540'],
+    [1280, 720, '960x540'],
+    [3840, 100, '3840x96'],
+    [1200, 1200, '1400x1200'],
+  ])('fits %d by %d with %s', (width, height, key) => {
+    expect(layoutFor({ layouts }, { width, height }).key).toBe(key);
+    // One that was taken stays while it is there.
+    expect(layoutOf({ layouts }, '3840x96', { width, height }).key).toBe('3840x96');
+    expect(layoutOf({ layouts }, 'gone', { width, height }).key).toBe(key);
+  });
+});
+
 describe('decide', () => {
   it('puts an item on air with the inputs of that moment; edits wait for the next take', () => {
     const show = newShow();
     run(show, { kind: 'take', item: 'captain' });
     run(show, { kind: 'edit', item: 'captain', inputs: { line: 'Four goals' } });
-    const lane = show.lanes.get('lower')!;
+    const lane = show.lanes.get('broadcast/lower')!;
     expect(lane).toMatchObject({
       next: 'captain',
       onAir: { item: 'captain', takenAt: 5, inputs: { name: 'Bram Hallowick' } },
@@ -43,18 +66,18 @@ describe('decide', () => {
     expect(lane.onAir!.inputs['line']).not.toBe('Four goals');
     expect(editedSince(lane.onAir!, show.items.get('captain')!)).toBe(true);
     run(show, { kind: 'take', item: 'captain' }, 6);
-    expect(show.lanes.get('lower')!.onAir!.inputs['line']).toBe('Four goals');
-    expect(editedSince(show.lanes.get('lower')!.onAir!, show.items.get('captain')!)).toBe(false);
-    run(show, { kind: 'clear', zone: 'lower' });
-    expect(show.lanes.get('lower')).toMatchObject({ next: 'captain', onAir: null });
+    expect(show.lanes.get('broadcast/lower')!.onAir!.inputs['line']).toBe('Four goals');
+    expect(editedSince(show.lanes.get('broadcast/lower')!.onAir!, show.items.get('captain')!)).toBe(false);
+    run(show, { kind: 'clear', output: 'broadcast', zone: 'lower' });
+    expect(show.lanes.get('broadcast/lower')).toMatchObject({ next: 'captain', onAir: null });
   });
 
   it.each<[ActionBody, string]>([
     [{ kind: 'take', item: 'blank' }, 'Blank name needs Name before it can go on air.'],
     [{ kind: 'take', item: 'gone' }, 'no item "gone"'],
-    [{ kind: 'clear', zone: 'lower' }, 'nothing to clear'],
-    [{ kind: 'clear', zone: 'side' }, 'no zone "side"'],
-    [{ kind: 'next', zone: 'top', item: 'captain' }, 'another zone'],
+    [{ kind: 'clear', output: 'broadcast', zone: 'lower' }, 'nothing to clear'],
+    [{ kind: 'clear', output: 'broadcast', zone: 'side' }, 'no zone "side" on the output "broadcast"'],
+    [{ kind: 'next', output: 'broadcast', zone: 'top', item: 'captain' }, 'another zone'],
     [{ kind: 'edit', item: 'captain', inputs: { nick: 'B' } }, 'no input "nick"'],
     [{ kind: 'edit', item: 'captain', inputs: { team: 'both' } }, 'one of Home, Away, Neither'],
     [{ kind: 'edit', item: 'captain', inputs: { logo: 'yes' } }, 'on or off'],

@@ -9,6 +9,8 @@ export interface Item {
   number: number;
   name: string;
   template: string;
+  /** Where it goes: the output, and the zone of it. */
+  output: string;
   zone: string;
   inputs: Record<string, Scalar>;
 }
@@ -32,6 +34,8 @@ export interface Output {
 /** What stands in a zone, with the inputs as they were taken. */
 export interface OnAir {
   item: string;
+  /** The key of the template's layout that was taken. */
+  layout: string;
   inputs: Record<string, Scalar>;
   /** Server ms. */
   takenAt: number;
@@ -39,6 +43,7 @@ export interface OnAir {
 
 /** The operator's handle on one zone: what is on, what is next. */
 export interface Lane {
+  output: string;
   zone: string;
   next: string | null;
   onAir: OnAir | null;
@@ -46,8 +51,12 @@ export interface Lane {
 
 export interface Show {
   items: Map<string, Item>;
+  /** By `laneKey`. */
   lanes: Map<string, Lane>;
 }
+
+/** What a lane is known by: its output and its zone. */
+export const laneKey = ({ output, zone }: Pick<Lane, 'output' | 'zone'>): string => `${output}/${zone}`;
 
 /** Raised with a sentence for the operator when an action cannot be done. */
 export class Refusal extends Error {}
@@ -67,9 +76,9 @@ export function editedSince(onAir: OnAir, item: Item): boolean {
 }
 
 /** The lane of a zone. Throws a Refusal where there is none. */
-export function laneOf(show: Show, zone: string): Lane {
-  const lane = show.lanes.get(zone);
-  if (!lane) throw new Refusal(`There is no zone "${zone}" on this output.`);
+export function laneOf(show: Show, at: Pick<Lane, 'output' | 'zone'>): Lane {
+  const lane = show.lanes.get(laneKey(at));
+  if (!lane) throw new Refusal(`There is no zone "${at.zone}" on the output "${at.output}".`);
   return lane;
 }
 

@@ -37,7 +37,7 @@ export interface ShownRehearsal extends Stretch {
 /** Sent by a page: ask for a snapshot, measure the clocks' offset, watch one trace (null: none). */
 export type ClientMessage = { t: 'snapshot' } | { t: 'ping'; at: number } | { t: 'watch'; of: Traced | null };
 
-/** One item on an output: its layout, where it stands, and the content of its layers. */
+/** One item on an output, under a name of its own (`mount`): its layout, where it stands, and the content of its layers. */
 export interface AirItem {
   mount: string;
   zone: string;
@@ -56,7 +56,7 @@ export interface AirSnapshot {
 export type AirOp =
   | { op: 'layers'; deltas: readonly LayerDelta[] }
   | { op: 'take'; item: AirItem }
-  | { op: 'clear'; zone: string };
+  | { op: 'clear'; mount: string };
 
 export interface SourceState {
   key: string;
@@ -121,7 +121,7 @@ export interface LogLine {
 }
 
 export interface DeskSnapshot {
-  output: Output;
+  outputs: Output[];
   defs: FieldDef[];
   /** The game that is played, all games, all profiles. */
   playing: string | null;

@@ -33,6 +33,8 @@ export interface Running {
   together: (work: () => void) => void;
   /** Puts on the air pages what a lane has on air now. */
   putLane: (lane: Lane) => void;
+  /** Stands anew what is on air of these templates. */
+  renewAir: (templates: ReadonlySet<string>) => void;
   desk: (op: DeskOp) => void;
 }
 
@@ -67,6 +69,8 @@ export function carryOut(running: Running, change: Change): void {
     for (const { key, is } of editsOf(change, 'pin'))
       running.spread(board.apply([is ? { key, pin: is.value } : { key, release: true }], running.now()));
   });
+  const templates = new Set(editsOf(change, 'template').map((e) => e.key));
+  if (templates.size) running.renewAir(templates);
   for (const { is } of editsOf(change, 'lane')) if (is) running.putLane(is);
   for (const { key, is } of editsOf(change, 'media')) library.put(key, is);
   if (edits.some((e) => e.kind === 'media')) running.spread({ changed: [MEDIA_TOKEN], touched: [] });

@@ -30,9 +30,9 @@ interface Parts {
 /** All that a desk begins with; nothing of it is a secret. */
 export function deskSnapshotOf(parts: Parts): DeskSnapshot {
   const { world, derivations, board, show, sources, deck } = parts;
-  const { game, output, documents } = world;
+  const { game, documents } = world;
   return {
-    output,
+    outputs: [...documents.output.values()],
     playing: game?.key ?? null,
     games: [...documents.game.values()],
     profiles: [...documents.profile.values()],

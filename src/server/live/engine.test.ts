@@ -3,7 +3,7 @@ import { createServer } from 'node:net';
 import { describe, expect, it } from 'vitest';
 import { isClock } from '../../core/board/values.ts';
 import type { Traced } from '../../core/trace/traced.ts';
-import type { AirOp, DeskOp } from '../../core/wire/wire.ts';
+import type { AirOp, AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { StoreDown } from '../store/store.ts';
 import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
 import { folder, LIMITS, setUp } from '../../../tests/support/engine.ts';
@@ -87,11 +87,11 @@ describe('Engine', () => {
     expect(air.ops<AirOp>().at(-1)).toMatchObject({ op: 'take', item: { item: 'captain', zone: 'lower' } });
     expect(store.committed).toHaveLength(2);
     const before = air.messages.length;
-    await act({ kind: 'next', zone: 'lower', item: 'welcome' });
+    await act({ kind: 'next', output: 'broadcast', zone: 'lower', item: 'welcome' });
     await act({ kind: 'edit', item: 'captain', inputs: { line: 'later' } });
     expect(air.messages).toHaveLength(before);
-    await act({ kind: 'clear', zone: 'lower' });
-    expect(air.ops<AirOp>().at(-1)).toEqual({ op: 'clear', zone: 'lower' });
+    await act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
+    expect(air.ops<AirOp>().at(-1)).toEqual({ op: 'clear', mount: 'broadcast/lower' });
   });
 
   it.each([
@@ -171,7 +171,7 @@ describe('Engine', () => {
         raw: '4',
       },
     });
-    expect(engine.trace({ layer: { mount: 'top', id: 'home-name' } })).toMatchObject({
+    expect(engine.trace({ layer: { mount: 'broadcast/top', id: 'home-name' } })).toMatchObject({
       says: 'Thornmere Herons',
       derived: { from: expect.arrayContaining([expect.objectContaining({ of: { field: 'home.name' } })]) },
     });
@@ -259,5 +259,39 @@ describe('the documents that ship', () => {
     });
     expect(list.length).toBeGreaterThan(0);
     for (const body of list) expect(DOCUMENT_KINDS[kind].parse(body)).toMatchObject({ ok: true });
+  });
+
+  it('keeps outputs apart: each has its lanes and layers, and who joins gets what is known without working it out', async () => {
+    const ribbon = {
+      schema: 1,
+      key: 'ribbon',
+      name: 'Ribbon',
+      width: 3840,
+      height: 96,
+      zones: [{ key: 'top', name: 'All', x: 0, y: 0, width: 3840, height: 96 }],
+    };
+    const { act, frame, page, air, desk, engine } = await setUp({ output: [ribbon] });
+    expect((desk.messages[0]!.body as DeskSnapshot).lanes).toHaveLength(3);
+    const low = page('air:ribbon');
+    const { items } = low.messages[0]!.body as AirSnapshot;
+    expect(items).toEqual([]);
+    await act({ kind: 'pin', field: 'home.score', text: '5' });
+    expect(low.ops()).toEqual([]);
+    expect(air.ops<AirOp>().at(-1)).toMatchObject({
+      op: 'layers',
+      deltas: [{ mount: 'broadcast/top', layer: 'home-score', props: { text: 5 } }],
+    });
+    expect(await act({ kind: 'clear', output: 'ribbon', zone: 'top' })).toMatchObject({ status: 409 });
+    expect(await act({ kind: 'clear', output: 'nowhere', zone: 'top' })).toMatchObject({
+      reason: 'There is no zone "top" on the output "nowhere".',
+    });
+    frame((s) => (s.away.score = 4));
+    await expect.poll(() => engine.board.read('away.score')).toBe(4);
+    const late = page('air:broadcast').messages[0]!.body as AirSnapshot;
+    expect(late.items.map((i) => i.mount)).toEqual(['broadcast/top']);
+    expect(late.items[0]!.states).toMatchObject({
+      'home-score': { text: 5 },
+      'away-score': { text: 4 },
+    });
   });
 });

@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import { Board } from '../../core/board/board.ts';
-import { Resolver } from '../../core/resolve/resolver.ts';
-import type { Lane, Show } from '../../core/show/show.ts';
+import { Resolver, type LayerDelta } from '../../core/resolve/resolver.ts';
+import { laneKey, type Lane, type Show } from '../../core/show/show.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
 import type { Change } from '../../core/actions/change.ts';
 import type { UndoState } from '../../core/actions/past.ts';
@@ -31,6 +31,15 @@ import { OnAir } from './on-air.ts';
 import { traceOf } from './trace.ts';
 import { bundlesOf, type World } from '../../core/actions/world.ts';
 import { START } from '../../core/actions/choose-game.ts';
+
+/** The stream that the pages of an output follow. */
+const airStream = (output: string) => `air:${output}`;
+
+/** A lane for each zone of each output, with nothing in it. */
+const lanesOf = ({ documents }: World): Lane[] =>
+  [...documents.output.values()].flatMap(({ key, zones }) =>
+    zones.map((zone): Lane => ({ output: key, zone: zone.key, next: null, onAir: null })),
+  );
 
 /** What several steps changed, to be told as one. */
 type Gathered = { changed: string[]; touched: string[]; tables: string[] };
@@ -84,15 +93,15 @@ export class Engine {
     this.derivations = new Derivations(this.board, this.picture);
     world.takenTables = () =>
       this.board.tables.list().flatMap((t) => (t.origin === 'derived' ? [] : [t.key]));
-    for (const zone of world.output.zones)
-      this.show.lanes.set(zone.key, { zone: zone.key, next: null, onAir: null });
+    for (const lane of lanesOf(world)) this.show.lanes.set(laneKey(lane), lane);
     for (const source of world.documents.source.values()) this.secrets.note(source);
     this.lines = this.makeSources((s) => this.spread(s), false);
     this.deck = new Deck(this.deckHost(), store, logger);
     this.trials = new Trials({ hub: this.hub, reach, reader, logger });
     this.acting = new Acting(this.stage());
     this.hub.open(DESK, () => this.deskSnapshot());
-    this.hub.open(this.airStream, () => this.onAir.snapshot());
+    for (const key of world.documents.output.keys())
+      this.hub.open(airStream(key), () => this.onAir.snapshot(key));
     world.problems.forEach((text) => logger.error(text));
   }
 
@@ -101,7 +110,8 @@ export class Engine {
     const saved = await this.store.load();
     await this.library.load();
     for (const item of saved.items) this.show.items.set(item.id, item);
-    for (const lane of saved.lanes) if (this.show.lanes.has(lane.zone)) this.show.lanes.set(lane.zone, lane);
+    for (const lane of saved.lanes)
+      if (this.show.lanes.has(laneKey(lane))) this.show.lanes.set(laneKey(lane), lane);
     this.log.push(...saved.log);
     this.acting.load(saved.past);
     const now = serverNow();
@@ -194,10 +204,6 @@ export class Engine {
     await this.saver.save();
   }
 
-  get airStream(): string {
-    return `air:${this.world.output.key}`;
-  }
-
   /** What comes in: for the endpoints that look at it. */
   get incoming(): Pick<Sources, 'fetchNow' | 'tryMap' | 'bundle'> {
     return this.sources;
@@ -269,10 +275,18 @@ export class Engine {
   }
 
   private putLane(lane: Lane): void {
-    this.show.lanes.set(lane.zone, lane);
+    this.show.lanes.set(laneKey(lane), lane);
     const item = this.onAir.mount(lane);
-    if (item) this.air({ op: 'take', item });
-    else if (!lane.onAir) this.air({ op: 'clear', zone: lane.zone });
+    if (item) this.air(lane.output, { op: 'take', item });
+    else if (!lane.onAir) this.air(lane.output, { op: 'clear', mount: laneKey(lane) });
+  }
+
+  /** Stands anew in its new form what is on air of a template that is another now. */
+  private renewAir(templates: ReadonlySet<string>): void {
+    for (const lane of this.show.lanes.values()) {
+      const item = this.onAir.renew(lane, templates);
+      if (item) this.air(lane.output, { op: 'take', item });
+    }
   }
 
   private gathered: Gathered | null = null;
@@ -304,7 +318,7 @@ export class Engine {
     const tables = [...(first.tables ?? []), ...more.tables];
     this.tellProblems();
     const deltas = this.resolver.touch(changed);
-    if (deltas.length) this.air({ op: 'layers', deltas });
+    if (deltas.length) this.tellLayers(deltas);
     if (tables.length) this.desk(this.tables.changes(tables));
     if (touched.length === 0) return;
     this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
@@ -331,6 +345,7 @@ export class Engine {
       spread: (s) => this.spread(s),
       together: (work) => this.together(work),
       putLane: (lane) => this.putLane(lane),
+      renewAir: (templates) => this.renewAir(templates),
       desk: this.desk,
     };
   }
@@ -354,7 +369,20 @@ export class Engine {
     return { key, ...this.board.state(key)! };
   }
 
-  private air = (op: AirOp) => this.hub.publish(this.airStream, [op]);
+  /** Tells each output's pages of the layers that are theirs. */
+  private tellLayers(deltas: readonly LayerDelta[]): void {
+    const { documents } = this.world;
+    if (documents.output.size === 1) {
+      const [output] = documents.output.keys();
+      return this.air(output!, { op: 'layers', deltas });
+    }
+    for (const output of documents.output.keys()) {
+      const own = deltas.filter(({ mount }) => mount.startsWith(`${output}/`));
+      if (own.length) this.air(output, { op: 'layers', deltas: own });
+    }
+  }
+
+  private air = (output: string, op: AirOp) => this.hub.publish(airStream(output), [op]);
 
   private desk = (op: DeskOp) => this.hub.publish(DESK, [op]);
 

@@ -32,6 +32,8 @@ interface Stream {
   seq: number;
   clients: Set<Client>;
   snapshot: () => unknown;
+  /** The snapshot of this moment, as text. */
+  made: { text: string; length: number } | null;
 }
 
 /** Server time now, ms since the epoch, with parts of a millisecond and never stepping back. */
@@ -58,7 +60,7 @@ export class Hub {
   open(name: string, snapshot: () => unknown): void {
     const known = this.streams.get(name);
     if (known) known.snapshot = snapshot;
-    else this.streams.set(name, { seq: 0, clients: new Set(), snapshot });
+    else this.streams.set(name, { seq: 0, clients: new Set(), snapshot, made: null });
   }
 
   /** Ends a stream and lets its pages go. */
@@ -88,6 +90,7 @@ export class Hub {
     const stream = this.streams.get(name);
     if (!stream || ops.length === 0) return;
     stream.seq++;
+    stream.made = null;
     if (stream.clients.size === 0) return;
     const text = JSON.stringify({ t: 'delta', seq: stream.seq, ops });
     for (const client of stream.clients) {
@@ -102,6 +105,7 @@ export class Hub {
     const stream = this.streams.get(name);
     if (!stream) return;
     stream.seq++;
+    stream.made = null;
     for (const client of stream.clients) {
       if (client.socket.bufferedAmount > client.most) client.behind = true;
       else this.sendSnapshot(stream, client);
@@ -148,9 +152,20 @@ export class Hub {
 
   private sendSnapshot(stream: Stream, client: Client): void {
     client.behind = false;
-    const text = JSON.stringify({ t: 'snapshot', seq: stream.seq, body: stream.snapshot() });
-    client.most = BEHIND + Buffer.byteLength(text);
+    const { text, length } = this.snapshotOf(stream);
+    client.most = BEHIND + length;
     client.socket.send(text);
+  }
+
+  /** A stream's snapshot as text: made once for all who ask before anything else happens. */
+  private snapshotOf(stream: Stream): { text: string; length: number } {
+    if (!stream.made) {
+      const text = JSON.stringify({ t: 'snapshot', seq: stream.seq, body: stream.snapshot() });
+      stream.made = { text, length: Buffer.byteLength(text) };
+      // What is not told on the stream changes too: it holds for this turn of the loop alone.
+      setImmediate(() => (stream.made = null));
+    }
+    return stream.made;
   }
 
   /** Takes one of a client's asks away; false where it has none left. */

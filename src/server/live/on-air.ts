@@ -1,12 +1,13 @@
-import type { Resolver } from '../../core/resolve/resolver.ts';
-import type { Lane, Show } from '../../core/show/show.ts';
-import type { AirItem, AirSnapshot } from '../../core/wire/wire.ts';
 import type { World } from '../../core/actions/world.ts';
+import type { Resolver } from '../../core/resolve/resolver.ts';
+import { layoutOf } from '../../core/show/layout.ts';
+import { laneKey, type Lane, type Show } from '../../core/show/show.ts';
+import type { AirItem, AirSnapshot } from '../../core/wire/wire.ts';
 
-/** What stands in each zone of the output, as its pages get it. */
+/** What stands in each zone of every output, as its pages get it. */
 export class OnAir {
-  /** When what is mounted in each zone was taken: a lane that only changed its next is not taken anew. */
-  private readonly mounted = new Map<string, number>();
+  /** What is mounted under each lane's key, and when it was taken: a lane that only changed its next is not taken anew. */
+  private readonly mounted = new Map<string, { takenAt: number; item: Omit<AirItem, 'states'> }>();
 
   constructor(
     private readonly show: Show,
@@ -16,39 +17,54 @@ export class OnAir {
 
   /** Follows what a lane has on air; gives what an air page needs when that is new there. */
   mount(lane: Lane): AirItem | null {
-    const { zone, onAir } = lane;
+    const key = laneKey(lane);
+    const { onAir } = lane;
     if (!onAir) {
-      this.resolver.unmount(zone);
-      this.mounted.delete(zone);
+      this.resolver.unmount(key);
+      this.mounted.delete(key);
       return null;
     }
-    if (this.mounted.get(zone) === onAir.takenAt) return null;
-    this.mounted.set(zone, onAir.takenAt);
-    return this.item(lane);
+    if (this.mounted.get(key)?.takenAt === onAir.takenAt) return null;
+    this.mounted.delete(key);
+    const item = this.item(lane);
+    if (!item) return null;
+    this.mounted.set(key, { takenAt: onAir.takenAt, item });
+    return { ...item, states: this.resolver.mount(key, item.layout, onAir.inputs) };
   }
 
-  snapshot(): AirSnapshot {
-    const { key, width, height } = this.world.output;
-    const items = [...this.show.lanes.values()].map((lane) => this.item(lane));
-    return { output: { key, width, height }, items: items.filter((i) => i !== null) };
+  /** What an air page needs where a lane has one of these templates on air, which are others now; null where not. */
+  renew(lane: Lane, templates: ReadonlySet<string>): AirItem | null {
+    const item = lane.onAir && this.show.items.get(lane.onAir.item);
+    if (!item || !templates.has(item.template)) return null;
+    this.mounted.delete(laneKey(lane));
+    return this.mount(lane);
   }
 
-  private item({ zone, onAir }: Lane): AirItem | null {
+  /** What stands on an output now. Nothing is worked out for it: whoever joins gets what is known. */
+  snapshot(output: string): AirSnapshot {
+    const { key, width, height, zones } = this.world.documents.output.get(output)!;
+    const items = zones.flatMap((zone): AirItem[] => {
+      const mount = laneKey({ output, zone: zone.key });
+      const standing = this.mounted.get(mount);
+      return standing ? [{ ...standing.item, states: this.resolver.states(mount) }] : [];
+    });
+    return { output: { key, width, height }, items };
+  }
+
+  private item(lane: Lane): Omit<AirItem, 'states'> | null {
+    const { output, zone, onAir } = lane;
     const item = onAir && this.show.items.get(onAir.item);
     const template = item && this.world.documents.template.get(item.template);
-    const box = this.world.output.zones.find((z) => z.key === zone);
-    if (!onAir || !item || !template || !box) return null;
-    const layout = template.layouts[0]!;
-    const states = this.resolver.mount(zone, layout, onAir.inputs);
-    const { x, y, width, height } = box;
+    const place = this.world.documents.output.get(output)?.zones.find((z) => z.key === zone);
+    if (!onAir || !item || !template || !place) return null;
+    const { x, y, width, height } = place;
     return {
-      mount: zone,
+      mount: laneKey(lane),
       zone,
       box: { x, y, width, height },
       item: item.id,
       template: template.key,
-      layout,
-      states,
+      layout: layoutOf(template, onAir.layout, place),
     };
   }
 }

@@ -21,12 +21,11 @@ export async function loadWorld(store: Pick<Store, 'kept' | 'documents' | 'revis
   const wanted = settings.find((s) => typeof s.game === 'string')?.game;
   const game = world.game.get(wanted ?? '') ?? [...world.game.values()][0] ?? null;
   const profile = world.profile.get(game?.profile ?? '') ?? [...world.profile.values()][0];
-  const [output] = world.output.values();
   const problems = [...unread.values()].map(
     (u) =>
       `The ${DOCUMENT_KINDS[u.kind].word} "${u.name}" in the database cannot be read and is left out: ${u.problems.join('; ')}`,
   );
-  if (!profile || !output)
+  if (!profile || world.output.size === 0)
     throw new Error(`The database holds no usable sport profile or output. ${problems.join(' ')}`.trim());
   for (const source of world.source.values())
     if (source.frameMap !== null && !world['frame-map'].has(source.frameMap))
@@ -41,7 +40,6 @@ export async function loadWorld(store: Pick<Store, 'kept' | 'documents' | 'revis
     documents: world,
     profile,
     game,
-    output,
     takenTables: () => [],
     revisions,
     unread,

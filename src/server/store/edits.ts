@@ -17,7 +17,10 @@ export async function writeEdit(edit: Edit, transaction?: Transaction): Promise<
     case 'lane': {
       const { is } = edit;
       if (is) await LaneRow.upsert({ ...is, onAir: is.onAir && JSON.stringify(is.onAir) }, how);
-      else await LaneRow.destroy({ where: { zone: key }, ...how });
+      else if (edit.was) {
+        const { output, zone } = edit.was;
+        await LaneRow.destroy({ where: { output, zone }, ...how });
+      }
       return;
     }
     case 'pin': {

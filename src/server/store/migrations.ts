@@ -1,4 +1,4 @@
-import { DataTypes, type QueryInterface, type Sequelize } from 'sequelize';
+import { DataTypes, QueryTypes, type QueryInterface, type Sequelize } from 'sequelize';
 import { cleanSecrets } from './clean-secrets.ts';
 import { SequelizeStorage, Umzug } from 'umzug';
 
@@ -129,6 +129,19 @@ const migrations = [
         },
         options,
       );
+    },
+  },
+  {
+    name: '006-outputs',
+    async up({ context: q }: { context: QueryInterface }) {
+      // What stood in a zone stood in one of the first output: there was no other.
+      const [first] = await q.sequelize.query<{ key: string }>(
+        "SELECT `key` FROM documents WHERE kind = 'output' ORDER BY `key` LIMIT 1",
+        { type: QueryTypes.SELECT },
+      );
+      for (const table of ['items', 'lanes'])
+        await q.addColumn(table, 'output', string(80, { defaultValue: first?.key ?? '' }));
+      await q.sequelize.query('ALTER TABLE lanes DROP PRIMARY KEY, ADD PRIMARY KEY (output, zone)');
     },
   },
 ];

@@ -26,10 +26,12 @@ export class ItemRow extends Model {
   declare number: number;
   declare name: string;
   declare template: string;
+  declare output: string;
   declare zone: string;
   declare inputs: string;
 }
 export class LaneRow extends Model {
+  declare output: string;
   declare zone: string;
   declare next: string | null;
   declare onAir: string | null;
@@ -127,13 +129,19 @@ export function bindModels(sequelize: Sequelize): void {
       number: { type: DataTypes.INTEGER, allowNull: false },
       name: text(80),
       template: text(80),
+      output: text(80),
       zone: text(80),
       inputs: json(),
     },
     table('items'),
   );
   LaneRow.init(
-    { zone: key(80), next: { type: DataTypes.STRING(80) }, onAir: { type: DataTypes.TEXT('long') } },
+    {
+      output: key(80),
+      zone: key(80),
+      next: { type: DataTypes.STRING(80) },
+      onAir: { type: DataTypes.TEXT('long') },
+    },
     table('lanes'),
   );
   PinRow.init({ field: key(80), value: json(), at: time() }, table('pins'));

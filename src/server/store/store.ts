@@ -5,7 +5,7 @@ import type { Past } from '../../core/actions/past.ts';
 import { nameOfPlace } from '../../core/actions/world.ts';
 import type { FieldValue } from '../../core/board/values.ts';
 import { plainPath, type MediaEntry } from '../../core/media/media.ts';
-import type { Item, Lane } from '../../core/show/show.ts';
+import { laneKey, type Item, type Lane } from '../../core/show/show.ts';
 import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import type { Config } from '../config.ts';
@@ -247,7 +247,7 @@ export class Store {
   }
 
   async putLane(lane: Lane): Promise<void> {
-    await writeEdit(edit('lane', lane.zone, null, lane));
+    await writeEdit(edit('lane', laneKey(lane), null, lane));
   }
 
   /** True when there is no output yet: the last thing that a seeding writes. */
@@ -273,15 +273,21 @@ export class Store {
       }),
     ]);
     return {
-      items: items.map(({ id, number, name, template, zone, inputs }) => ({
+      items: items.map(({ id, number, name, template, output, zone, inputs }) => ({
         id,
         number,
         name,
         template,
+        output,
         zone,
         inputs: JSON.parse(inputs),
       })),
-      lanes: lanes.map(({ zone, next, onAir }) => ({ zone, next, onAir: onAir ? JSON.parse(onAir) : null })),
+      lanes: lanes.map(({ output, zone, next, onAir }) => ({
+        output,
+        zone,
+        next,
+        onAir: onAir ? JSON.parse(onAir) : null,
+      })),
       pins: pins.map(({ field, value, at }) => ({ field, value: JSON.parse(value), at })),
       board: board.map(({ field, value, origin, at }) => ({ field, value: JSON.parse(value), origin, at })),
       log: log.reverse().map(({ at, text, who }) => ({ at, text, who })),

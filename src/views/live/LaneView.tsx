@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
-import { editedSince, type Item, type Lane, type Zone } from '../../core/show/show.ts';
+import { layoutFor } from '../../core/show/layout.ts';
+import { editedSince, laneKey, type Item, type Lane, type Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
@@ -29,7 +30,8 @@ interface Props {
 
 /** One zone at hand: what is on, what is next, its inputs and how it will look, take and clear. */
 export function LaneView({ desk, zone, lane, items, templates, fields, keys, digits }: Props) {
-  const [chosen, choose] = useChosen(lane, (item) => void desk.act({ kind: 'next', zone: zone.key, item }));
+  const at = { output: lane.output, zone: lane.zone };
+  const [chosen, choose] = useChosen(lane, (item) => void desk.act({ kind: 'next', ...at, item }));
   const next = items.find((i) => i.id === chosen) ?? items[0];
   const template = templates.find((t) => t.key === next?.template);
   const { inputs, unsaved, edit, flush } = useDraft(desk, next);
@@ -43,7 +45,7 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys, dig
     () =>
       !template
         ? []
-        : (checks?.preflight(template.layouts[0]!, inputs, template.inputs, desk) ?? ['Checking…']),
+        : (checks?.preflight(layoutFor(template, zone), inputs, template.inputs, desk) ?? ['Checking…']),
     // The board is read through the desk; its fields are what makes the answer change.
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [template, JSON.stringify(inputs), fields, desk, checks],
@@ -55,7 +57,7 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys, dig
     if (saved && !saved.ok) return;
     await desk.act({ kind: 'take', item: next.id });
   };
-  const clear = () => void desk.act({ kind: 'clear', zone: zone.key });
+  const clear = () => void desk.act({ kind: 'clear', ...at });
   const many = items.length > 1;
   useKeys({
     [keys.take.toLowerCase()]: () => void take(),
@@ -146,7 +148,7 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys, dig
  * nobody else moves; what was chosen last anywhere is told to all.
  */
 function useChosen(lane: Lane, send: (item: string) => void): [string | null, (item: string) => void] {
-  const place = `foothill.next.${lane.zone}`;
+  const place = `foothill.next.${laneKey(lane)}`;
   const [mine, setMine] = useState<string | null>(() => {
     try {
       return sessionStorage.getItem(place) ?? lane.next;

@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { laneKey } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
 import { KEYS, useKeys } from '../../ui/keys.ts';
 import { useRemembered } from '../../ui/remembered.ts';
@@ -27,6 +28,7 @@ export default function LiveView() {
   const state = useDesk(desk);
   const trail = useTrail(desk);
   const [letters, setLetters] = useRemembered(KEYS, 'on');
+  const [shown, setShown] = useRemembered('output', '');
   const [zones, setZones] = useRemembered('zones', 'off');
   const now = desk.link.serverNow;
 
@@ -46,8 +48,10 @@ export default function LiveView() {
     );
   }
   const nameOf = (id: string) => snapshot.items.find((i) => i.id === id)?.name ?? id;
-  const itemsOf = (zone: string) => snapshot.items.filter((item) => item.zone === zone);
-  const chooser = snapshot.output.zones.find((z) => itemsOf(z.key).length > 1)?.key;
+  const output = snapshot.outputs.find((o) => o.key === shown) ?? snapshot.outputs[0]!;
+  const itemsOf = (zone: string) =>
+    snapshot.items.filter((item) => item.output === output.key && item.zone === zone);
+  const chooser = output.zones.find((z) => itemsOf(z.key).length > 1)?.key;
   const selected = trail.at && 'field' in trail.at ? trail.at.field : null;
   const def = selected ? desk.def(selected) : undefined;
   const field = selected ? fields.get(selected) : undefined;
@@ -61,13 +65,27 @@ export default function LiveView() {
         <Heading here="/live" />
         <div className={css['left']}>
           <Picture
-            output={snapshot.output}
+            output={output}
             lanes={snapshot.lanes}
             nameOf={nameOf}
             zones={zones === 'on'}
             onTrace={trail.start}
           />
           <LastWord state={state} now={desk.link.realNow}>
+            {snapshot.outputs.length > 1 && (
+              <select
+                aria-label="Output"
+                value={output.key}
+                onChange={(e) => setShown(e.target.value)}
+                className={css['output']}
+              >
+                {snapshot.outputs.map((o) => (
+                  <option key={o.key} value={o.key}>
+                    {o.name}
+                  </option>
+                ))}
+              </select>
+            )}
             <UndoRedo desk={desk} state={state} />
             <Button
               shortcut="Z"
@@ -84,12 +102,12 @@ export default function LiveView() {
               {letters === 'on' ? 'Keys on' : 'Keys off'}
             </Button>
           </LastWord>
-          {snapshot.output.zones.map((zone, i) => {
-            const lane = snapshot.lanes.find((l) => l.zone === zone.key);
+          {output.zones.map((zone, i) => {
+            const lane = snapshot.lanes.find((l) => l.output === output.key && l.zone === zone.key);
             if (!lane) return null;
             return (
               <LaneView
-                key={zone.key}
+                key={laneKey(lane)}
                 desk={desk}
                 zone={zone}
                 lane={lane}

@@ -1,5 +1,5 @@
 import { useEffect, useRef } from 'react';
-import type { Lane, Output } from '../../core/show/show.ts';
+import { laneKey, type Lane, type Output } from '../../core/show/show.ts';
 import type { Traced } from '../../core/trace/traced.ts';
 import type { AirOp, AirSnapshot } from '../../core/wire/wire.ts';
 import { openLink } from '../../stage/link.ts';
@@ -62,13 +62,13 @@ export function Picture({
         onClick={(e) => {
           const id = (e.target as Element).closest<HTMLElement>('[data-id]')?.dataset['id'];
           const item = (e.target as Element).closest<HTMLElement>('[data-item]')?.dataset['item'];
-          const mount = lanes.find((l) => l.onAir?.item === item)?.zone;
-          if (id && item && mount) onTrace({ layer: { mount, id } });
+          const lane = lanes.find((l) => l.output === output.key && l.onAir?.item === item);
+          if (id && item && lane) onTrace({ layer: { mount: laneKey(lane), id } });
         }}
       />
       {zones &&
         output.zones.map((z) => {
-          const on = lanes.find((l) => l.zone === z.key)?.onAir;
+          const on = lanes.find((l) => laneKey(l) === laneKey({ output: output.key, zone: z.key }))?.onAir;
           const percent = (n: number, of: number) => `${(n / of) * 100}%`;
           return (
             <div

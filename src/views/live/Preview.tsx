@@ -1,6 +1,7 @@
 import { useEffect, useRef } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
+import { layoutFor } from '../../core/show/layout.ts';
 import type { Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { fontsReady, Stage } from '../../stage/stage.ts';
@@ -40,7 +41,7 @@ export function Preview({
       draw.current = () => {
         const { template, zone, inputs } = latest.current;
         const { width, height } = zone;
-        const layout = template.layouts[0]!;
+        const layout = layoutFor(template, zone);
         const states = resolver.mount('preview', layout, inputs);
         const box = { x: 0, y: 0, width, height };
         const item = {

@@ -1,3 +1,4 @@
+import { laneKey } from '../../core/show/show.ts';
 import { changedTable } from '../../core/wire/table-change.ts';
 import type { DeskDocuments, DeskOp, DeskSnapshot, DeskTable, DocumentOp } from '../../core/wire/wire.ts';
 
@@ -12,11 +13,11 @@ const PLACES: {
   };
 } = {
   item: { of: (d) => d.items, with: (items) => ({ items }), key: (i) => i.id },
-  lane: { of: (d) => d.lanes, with: (lanes) => ({ lanes }), key: (l) => l.zone },
+  lane: { of: (d) => d.lanes, with: (lanes) => ({ lanes }), key: laneKey },
   game: { of: (d) => d.games, with: (games) => ({ games }), key: (g) => g.key },
   profile: { of: (d) => d.profiles, with: (profiles) => ({ profiles }), key: (p) => p.key },
   template: { of: (d) => d.templates, with: (templates) => ({ templates }), key: (t) => t.key },
-  output: { of: (d) => [d.output], with: ([output]) => (output ? { output } : {}), key: (o) => o.key },
+  output: { of: (d) => d.outputs, with: (outputs) => ({ outputs }), key: (o) => o.key },
   source: { of: (d) => d.bundles, with: (bundles) => ({ bundles }), key: (b) => b.source.key },
   media: { of: (d) => d.media, with: (media) => ({ media }), key: (m) => m.path },
 };
