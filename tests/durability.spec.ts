@@ -2,23 +2,11 @@ import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
-import { WebSocket } from 'ws';
 import { startDatabase } from '../scripts/lib/database.mjs';
 import { endProcess } from '../scripts/lib/processes.mjs';
 import type { AirSnapshot, DeskSnapshot } from '../src/core/wire/wire.ts';
+import { snapshot } from './support/snapshot.ts';
 import { freePort, sleep, World } from './support/world.ts';
-
-/** What a newly opened page would be told on a stream. */
-function snapshot<T>(world: World, stream: string): Promise<T> {
-  return new Promise((done, failed) => {
-    const socket = new WebSocket(`${world.url.replace('http', 'ws')}/socket?stream=${stream}`);
-    socket.once('message', (data) => {
-      done((JSON.parse(String(data)) as { body: T }).body);
-      socket.close();
-    });
-    socket.once('error', failed);
-  });
-}
 
 test('whatever is acknowledged is there after a kill at any of twenty moments, and on air as it was', async () => {
   // Twenty kills and starts, each with a whole engine.

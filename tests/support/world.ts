@@ -96,6 +96,7 @@ export class World {
       user: 'foothill',
       password,
       port,
+      multipleStatements: true,
     });
     const rows = (await connection.query(sql)) as T;
     await connection.end();

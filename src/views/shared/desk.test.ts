@@ -175,6 +175,17 @@ describe('Desk', () => {
     expect(desk.getState().said?.text).toContain('does not answer');
   });
 
+  it('shows the answer to what was asked last, however late the one before it comes', async () => {
+    answer = () => ({ ok: true, text: 'Next: Blank', seq: 6 });
+    const first = desk.act({ kind: 'next', output: 'o', zone: 'z', item: 'i' });
+    await vi.advanceTimersByTimeAsync(0);
+    answer = () => ({ ok: false, reason: 'Blank needs a name.' });
+    await desk.act({ kind: 'take', item: 'i' });
+    delta(6, { op: 'log', line: { at: 1, text: 'Next: Blank', who: '' }, replaces: false });
+    expect(await first).toMatchObject({ ok: true });
+    expect(desk.getState().said).toEqual({ ok: false, text: 'Blank needs a name.' });
+  });
+
   it('says when the server is gone and when it is back', async () => {
     expect(desk.getState().here).toBe(true);
     const lost = FakeSocket.last;

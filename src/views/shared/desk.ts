@@ -131,9 +131,21 @@ export class Desk implements BoardView {
 
   /** Sends an action; what came of it is kept to be shown. */
   async act(action: ActionBody): Promise<Answer> {
-    const answer = await this.post(action);
-    this.set({ said: answer });
+    const number = ++this.asked;
+    const answer = await this.post(action, number);
+    this.say(answer, number);
     return answer;
+  }
+
+  /** How many actions were asked for, and which of them is answered on the screen. */
+  private asked = 0;
+  private shown = 0;
+
+  /** Shows what came of an action, unless something that was asked after it has its answer already: a refusal is not overwritten. */
+  private say(said: Answer, number: number): void {
+    if (number < this.shown) return;
+    this.shown = number;
+    this.set({ said });
   }
 
   /** Takes the newest action of this person at this view back. What is on air is never changed by an undo. */
@@ -152,9 +164,9 @@ export class Desk implements BoardView {
     if (mine) this.set({ undo: mine.undo, redo: mine.redo });
   }
 
-  private async post(action: ActionBody): Promise<Answer> {
+  private async post(action: ActionBody, number: number): Promise<Answer> {
     const slow = setTimeout(
-      () => this.set({ said: { ok: true, text: 'Under way…', pending: true } }),
+      () => this.say({ ok: true, text: 'Under way…', pending: true }, number),
       UNDER_WAY_AFTER,
     );
     try {
