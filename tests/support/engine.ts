@@ -30,6 +30,7 @@ export class FakeStore {
     private readonly port: number,
     private readonly extra: Record<string, unknown[]> = {},
   ) {}
+  /** The documents of a kind, as they are kept. */
   documents(kind: string): Promise<unknown[]> {
     const demo: Record<string, () => unknown[]> = {
       profile: () => [read('basic/profile/box-lacrosse.json')],
@@ -126,6 +127,21 @@ afterEach(async () => {
   closing = [];
 });
 
+/** An engine that is started on a store; it is stopped when the test is over. */
+export async function engineOn(store: FakeStore): Promise<Engine> {
+  const engine = new Engine(
+    await loadWorld(store as unknown as Store),
+    store as unknown as Store,
+    pino({ level: 'silent' }),
+    undefined,
+    // Threads are of the built engine; here all is read in this one.
+    { read: readBytes, inspect, close: () => {} } as unknown as DocumentReader,
+  );
+  await engine.start();
+  closing.push(() => engine.stop());
+  return engine;
+}
+
 export async function setUp(extra: Record<string, unknown[]> = {}) {
   const sockets = new Set<Socket>();
   const controller = createServer((socket) => {
@@ -138,16 +154,7 @@ export async function setUp(extra: Record<string, unknown[]> = {}) {
     () => sockets.forEach((s) => s.destroy()),
   );
   const store = new FakeStore((controller.address() as { port: number }).port, extra);
-  const engine = new Engine(
-    await loadWorld(store as unknown as Store),
-    store as unknown as Store,
-    pino({ level: 'silent' }),
-    undefined,
-    // Threads are of the built engine; here all is read in this one.
-    { read: readBytes, inspect, close: () => {} } as unknown as DocumentReader,
-  );
-  await engine.start();
-  closing.push(() => engine.stop());
+  const engine = await engineOn(store);
   await expect.poll(() => sockets.size).toBe(1);
   const page = (stream: string) => {
     const fake = new FakePage();

@@ -12,6 +12,7 @@ import type { Deck } from '../tape/deck.ts';
 import { becomeOf, begun } from './become.ts';
 import { derivedNow, unreadNow } from './desk-snapshot.ts';
 import { carryOutDocuments } from './documents.ts';
+import { frozen } from './frozen.ts';
 import type { Secrets } from './secrets.ts';
 import type { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
@@ -88,12 +89,12 @@ export function carryOut(running: Running, change: Change): void {
 function keep({ world, show }: Running, edit: Edit): void {
   const { kind, key, is } = edit;
   if (kind === 'item') {
-    if (is) show.items.set(key, is);
+    if (is) show.items.set(key, frozen(is));
     else show.items.delete(key);
   } else if (isDocument(edit)) {
     const place = nameOfPlace(kind, key);
     const docs = world.documents[kind as keyof typeof world.documents] as Map<string, unknown>;
-    if (is) docs.set(key, is);
+    if (is) docs.set(key, frozen(is));
     else docs.delete(key);
     if (edit.revision !== undefined) world.revisions.set(place, edit.revision);
     world.unread.delete(place);

@@ -27,6 +27,7 @@ import { playGame } from './documents.ts';
 import { Secrets } from './secrets.ts';
 import { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
+import { frozen } from './frozen.ts';
 import { OnAir } from './on-air.ts';
 import { traceOf } from './trace.ts';
 import { bundlesOf, type World } from '../../core/actions/world.ts';
@@ -109,7 +110,7 @@ export class Engine {
   async start(): Promise<void> {
     const saved = await this.store.load();
     await this.library.load();
-    for (const item of saved.items) this.show.items.set(item.id, item);
+    for (const item of saved.items) this.show.items.set(item.id, frozen(item));
     for (const lane of saved.lanes)
       if (this.show.lanes.has(laneKey(lane))) this.show.lanes.set(laneKey(lane), lane);
     this.log.push(...saved.log);

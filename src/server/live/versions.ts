@@ -50,7 +50,8 @@ export function versionsOf(
     ...(was && revision > 1
       ? [{ ...BEFORE, at: said.at, kind, key, revision: revision - 1, body: was, before: true }]
       : []),
-    ...(is ? [{ ...said, text: inWords(said.text, was, is), kind, key, revision, body: is }] : []),
+    // That it was deleted is a version too: the numbers go on after it.
+    { ...said, text: is ? inWords(said.text, was, is) : said.text, kind, key, revision, body: is },
   ];
   const documents = change.edits.flatMap((e) =>
     VERSIONED.includes(e.kind as DocumentKind) ? both(e.kind, e.key, e.revision!, e.was, e.is) : [],

@@ -1,5 +1,6 @@
 import { DOCUMENT_KINDS, readKept, type DocumentKind, type Documents } from '../../core/documents/kinds.ts';
 import { nameOfPlace, type DocumentMaps, type World } from '../../core/actions/world.ts';
+import { frozen } from './frozen.ts';
 import type { Store } from '../store/store.ts';
 
 /** Reads the world out of the database. Throws with a sentence when there is no output or profile to work with. */
@@ -9,7 +10,7 @@ export async function loadWorld(store: Pick<Store, 'kept' | 'documents' | 'revis
     const docs = new Map<string, Documents[K]>();
     for (const { key, text } of await store.kept(kind)) {
       const read = readKept(kind, key, text);
-      if (read.ok) docs.set(key, read.doc);
+      if (read.ok) docs.set(key, frozen(read.doc));
       else unread.set(nameOfPlace(kind, key), { ...read.unread, text });
     }
     return docs;

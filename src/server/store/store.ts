@@ -36,7 +36,8 @@ export interface Version {
   at: number;
   who: string;
   text: string;
-  body: object;
+  /** Null where it was deleted. */
+  body: object | null;
   /** What stood before: it is kept where nothing is known of that version. */
   before?: boolean;
 }
@@ -170,7 +171,7 @@ export class Store {
   /** What a document was in one of its versions; null where there is none. */
   async version(kind: string, key: string, revision: number): Promise<object | null> {
     const row = await VersionRow.findOne({ where: { kind, key, revision } });
-    return row && (JSON.parse(row.body) as object);
+    return row && (JSON.parse(row.body) as object | null);
   }
 
   /** All entries of the media library. */
