@@ -239,3 +239,36 @@ export async function largeDocument(): Promise<Figure[]> {
     },
   ];
 }
+
+/** A change a frame with derivations of which none reads it, against none at all. */
+export function untouched(): Figure[] {
+  const def = (key: string): FieldDef => ({
+    key,
+    label: key,
+    group: 'home',
+    kind: 'integer',
+    min: 0,
+    max: 1e9,
+  });
+  const run = (derivations: number): number => {
+    const board = new Board([def('home.a'), def('home.b')]);
+    const all = new Derivations(board);
+    for (let i = 0; i < derivations; i++)
+      all.put({ what: 'field', key: `d.d${i}`, name: 'D', value: { formula: 'home.b * 2' } }, 0);
+    const from = performance.now();
+    for (let i = 0; i < BATCH; i++) {
+      const { changed } = board.apply([{ key: 'home.a', value: i + 1, origin: 's' }], i);
+      if (all.react(changed, i).changed.length) throw new Error('something was worked out');
+    }
+    return performance.now() - from;
+  };
+  const ratios = Array.from({ length: 15 }, () => run(200) / run(0));
+  return [
+    {
+      name: 'a change with 200 derivations of which none is touched, against none',
+      value: median(ratios),
+      unit: '×',
+      bound: { most: 1.5 },
+    },
+  ];
+}

@@ -1,6 +1,7 @@
 import { conformance } from './conformance.ts';
 import { changing, decoding, scriptSize } from './core.ts';
-import { boardAgainstSignals, largeDocument, leaders } from './data.ts';
+import { boardAgainstSignals, largeDocument, leaders, untouched } from './data.ts';
+import { joining } from './joining.ts';
 import { killed } from './kill.ts';
 import { latency } from './latency.ts';
 import { nasty } from './nasty.ts';
@@ -19,6 +20,8 @@ const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   scriptSize,
   conformance,
   nasty,
+  joining,
+  untouched,
   killed,
   slowLine,
 };

@@ -40,6 +40,8 @@ export class Derivations {
   private readonly dependents: Dependents<FieldNode>;
   /** The order in which all are worked out: whatever one reads comes before it. */
   private order: string[] = [];
+  /** The fields and tables that any of them reads: what touches none of these costs nothing here. */
+  private read = new Set<string>();
   /** What went wrong in each, one sentence. */
   readonly problems = new Map<string, string>();
 
@@ -110,7 +112,7 @@ export class Derivations {
 
   /** Works out what depends on any of these tokens. */
   react(tokens: readonly string[], now: number): Worked {
-    return this.docs.size === 0 || tokens.length === 0 ? NOTHING : this.run(tokens, now);
+    return tokens.some((token) => this.read.has(tableIn(token) ?? token)) ? this.run(tokens, now) : NOTHING;
   }
 
   /** Lets rotations go on. */
@@ -132,9 +134,7 @@ export class Derivations {
     const touched: string[] = [];
     const tables: string[] = [];
     const dirty = new Set(tokens);
-    const dirtyTables = new Set(
-      tokens.filter((t) => t.startsWith('#')).map((t) => t.slice(1).split('#')[0]!),
-    );
+    const dirtyTables = new Set(tokens.flatMap((t) => tableIn(t) ?? []));
     for (const key of this.order) {
       const before = changed.length;
       const doc = this.docs.get(key)!;
@@ -154,7 +154,8 @@ export class Derivations {
       }
       for (const token of changed.slice(before)) {
         dirty.add(token);
-        if (token.startsWith('#')) dirtyTables.add(token.slice(1).split('#')[0]!);
+        const table = tableIn(token);
+        if (table !== null) dirtyTables.add(table);
       }
     }
     return { changed, touched, tables };
@@ -269,8 +270,15 @@ export class Derivations {
     const order: string[] = [];
     for (const key of this.docs.keys()) visit(key);
     this.order = order;
+    const docs = [...this.docs.values()];
+    this.read = new Set(docs.flatMap((doc) => [...needs(doc)]));
+    if (docs.some((doc) => doc.what === 'pictures')) this.read.add(tableIn(MEDIA_TOKEN)!);
   }
 }
+
+/** The table that a token is of: `#players`, or a row of it `#players#7`; null for a field's key. */
+const tableIn = (token: string): string | null =>
+  token.startsWith('#') ? token.slice(1).split('#')[0]! : null;
 
 /**
  * The keys of the rows that are meant by what was typed: the row with that key, else those of which a cell says just

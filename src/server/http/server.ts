@@ -7,6 +7,7 @@ import sirv from 'sirv';
 import { WebSocketServer } from 'ws';
 import type { Config } from '../config.ts';
 import type { Engine } from '../live/engine.ts';
+import { OneByOne } from './one-by-one.ts';
 import { addressAsked, refuseRequest } from './guard.ts';
 import { HEADERS } from './policy.ts';
 
@@ -76,6 +77,7 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
       concurrencyLimit: 4,
     },
   });
+  const joins = new OneByOne();
   server.on('upgrade', (request: IncomingMessage, socket: Duplex, head: Buffer) => {
     // Whoever hangs up in the middle of it is gone, and that is all.
     socket.on('error', () => socket.destroy());
@@ -85,11 +87,11 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
       ? refused.status
       : addressAsked(request.url)?.pathname !== '/socket' || !engine.hub.has(stream)
         ? 404
-        : engine.hub.size >= MOST_SOCKETS
+        : engine.hub.size + joins.length >= MOST_SOCKETS
           ? 503
           : 0;
     if (status) return socket.end(`HTTP/1.1 ${status} Refused\r\nConnection: close\r\n\r\n`);
-    sockets.handleUpgrade(request, socket, head, (client) => engine.hub.join(stream, client));
+    joins.do(() => sockets.handleUpgrade(request, socket, head, (client) => engine.hub.join(stream, client)));
   });
   return server;
 }

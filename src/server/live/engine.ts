@@ -352,7 +352,7 @@ export class Engine {
   }
 
   private sendTraces(): void {
-    for (const { of, send } of this.hub.watchers()) send({ t: 'trace', trace: this.trace(of) });
+    this.hub.tellWatchers((of) => this.trace(of));
   }
 
   trace(of: Traced): Trace {
@@ -377,10 +377,14 @@ export class Engine {
       const [output] = documents.output.keys();
       return this.air(output!, { op: 'layers', deltas });
     }
-    for (const output of documents.output.keys()) {
-      const own = deltas.filter(({ mount }) => mount.startsWith(`${output}/`));
-      if (own.length) this.air(output, { op: 'layers', deltas: own });
+    const own = new Map<string, LayerDelta[]>();
+    for (const delta of deltas) {
+      const output = delta.mount.slice(0, delta.mount.indexOf('/'));
+      const theirs = own.get(output);
+      if (theirs) theirs.push(delta);
+      else own.set(output, [delta]);
     }
+    for (const [output, theirs] of own) this.air(output, { op: 'layers', deltas: theirs });
   }
 
   private air = (output: string, op: AirOp) => this.hub.publish(airStream(output), [op]);

@@ -1,7 +1,7 @@
 import { readTraced } from '../../core/trace/read-traced.ts';
-import type { Traced } from '../../core/trace/traced.ts';
+import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { WebSocket } from 'ws';
-import type { ClientMessage, ServerMessage, ShownRehearsal } from '../../core/wire/wire.ts';
+import type { ClientMessage, ShownRehearsal, Trace } from '../../core/wire/wire.ts';
 
 /**
  * Above this many bytes waiting for one client, its newest snapshot not counted, it is skipped ahead: it gets a
@@ -9,6 +9,8 @@ import type { ClientMessage, ServerMessage, ShownRehearsal } from '../../core/wi
  */
 const BEHIND = 512 * 1024;
 const DRAIN_LOOK = 100;
+/** For so long a snapshot is that of one moment, in ms, if nothing was told since. */
+const SAME_MOMENT = 100;
 /** How often a client may ask in a second, and how much in advance; one that asks more is let go. */
 const ASKS_A_SECOND = 50;
 const ASKS_AT_ONCE = 200;
@@ -22,6 +24,8 @@ interface Client {
   /** How many bytes may wait for it. */
   most: number;
   watching: Traced | null;
+  /** The trace that it was sent last, as text. */
+  traced: string | null;
   /** It was not told by which time the show runs, since it was behind. */
   untold: boolean;
   /** How often it may still ask, as of when (ms). */
@@ -33,7 +37,7 @@ interface Stream {
   clients: Set<Client>;
   snapshot: () => unknown;
   /** The snapshot of this moment, as text. */
-  made: { text: string; length: number } | null;
+  made: { text: string; length: number; at: number } | null;
 }
 
 /** Server time now, ms since the epoch, with parts of a millisecond and never stepping back. */
@@ -127,7 +131,15 @@ export class Hub {
     const stream = this.streams.get(name);
     if (!stream) return socket.close(1008, 'no such stream');
     const asks = { left: ASKS_AT_ONCE, at: performance.now() };
-    const client: Client = { socket, behind: false, most: BEHIND, watching: null, untold: false, asks };
+    const client: Client = {
+      socket,
+      behind: false,
+      most: BEHIND,
+      watching: null,
+      traced: null,
+      untold: false,
+      asks,
+    };
     stream.clients.add(client);
     if (this.rehearsal) socket.send(JSON.stringify({ t: 'time', rehearsal: this.rehearsal }));
     this.sendSnapshot(stream, client);
@@ -136,13 +148,23 @@ export class Hub {
     socket.on('error', () => socket.terminate());
   }
 
-  /** The clients that watch a trace, with a way to answer each. */
-  *watchers(): Generator<{ of: Traced; send: (message: ServerMessage<never, never>) => void }> {
-    for (const { clients } of this.streams.values()) {
-      for (const { watching, socket, behind } of clients) {
-        if (watching && !behind) yield { of: watching, send: (m) => socket.send(JSON.stringify(m)) };
+  /**
+   * Tells those that watch what they watch: worked out once for all who watch the same thing, and told only where it says
+   * something else than before.
+   */
+  tellWatchers(traceOf: (of: Traced) => Trace | null): void {
+    const made = new Map<string, string>();
+    for (const { clients } of this.streams.values())
+      for (const client of clients) {
+        const { watching, behind } = client;
+        if (!watching || behind) continue;
+        const key = tracedKey(watching);
+        const text = made.get(key) ?? JSON.stringify({ t: 'trace', trace: traceOf(watching) });
+        made.set(key, text);
+        if (client.traced === text) continue;
+        client.traced = text;
+        client.socket.send(text);
       }
-    }
   }
 
   close(): void {
@@ -157,13 +179,12 @@ export class Hub {
     client.socket.send(text);
   }
 
-  /** A stream's snapshot as text: made once for all who ask before anything else happens. */
+  /** A stream's snapshot as text: made once for all who ask in the same moment, unless something is told in between. */
   private snapshotOf(stream: Stream): { text: string; length: number } {
-    if (!stream.made) {
+    const now = performance.now();
+    if (!stream.made || now - stream.made.at > SAME_MOMENT) {
       const text = JSON.stringify({ t: 'snapshot', seq: stream.seq, body: stream.snapshot() });
-      stream.made = { text, length: Buffer.byteLength(text) };
-      // What is not told on the stream changes too: it holds for this turn of the loop alone.
-      setImmediate(() => (stream.made = null));
+      stream.made = { text, length: Buffer.byteLength(text), at: now };
     }
     return stream.made;
   }
@@ -190,7 +211,7 @@ export class Hub {
       else this.sendSnapshot(stream, client);
     } else if (message?.t === 'watch') {
       // A trace says what sources say, which is for desks alone.
-      if (name === DESK) client.watching = readTraced(message.of);
+      if (name === DESK) Object.assign(client, { watching: readTraced(message.of), traced: null });
     } else if (message?.t === 'ping' && client.socket.bufferedAmount <= client.most)
       client.socket.send(JSON.stringify({ t: 'pong', at: message.at, now: serverNow() }));
   }
