@@ -1,6 +1,5 @@
 import { Strict, type Kind } from '../document/check.ts';
-import { Refusal } from '../show/show.ts';
-import type { Change } from './change.ts';
+import type { Decision } from './change.ts';
 import type { ActionRequest } from './request.ts';
 import type { Preparation, Situation } from './situation.ts';
 
@@ -12,15 +11,6 @@ export const ROLES = {
   record: 'records, plays and cuts tapes',
 } as const;
 export type Role = keyof typeof ROLES;
-
-/** What an action would change. */
-export interface Decision {
-  change: Change;
-  /** What restores all that was; where it is not given, the edits the other way. */
-  undo?: Change;
-  /** The action that an undo does in place of `undo`, or null where it is never taken back. */
-  back?: object | null;
-}
 
 /** What an action declares. HTTP, the pages' types, undo, the log, roles and OpenAPI are made of this. */
 export interface ActionDef<R extends ActionRequest> {
@@ -43,7 +33,4 @@ export function action<R extends ActionRequest>(def: ActionDef<R>): ActionDef<R>
   return def;
 }
 
-/** Throws the sentence that says why something cannot be done. */
-export function refuse(why: string): never {
-  throw new Refusal(why);
-}
+export { refuse } from './refuse.ts';

@@ -5,7 +5,7 @@ import type { MediaEntry } from '../media/media.ts';
 import type { Item, Lane } from '../show/show.ts';
 import type { IntakeMemory } from '../tape/memory.ts';
 import type { TapeInfo } from '../tape/tape.ts';
-import type { DeckRequest } from './situation.ts';
+import type { DeckRequest } from './deck-requests.ts';
 
 /** A value held by hand, since when (server ms). */
 export interface Pin {
@@ -75,6 +75,15 @@ export interface Change {
   giveBack?: string;
   /** What the tape deck is to do; nothing of it is kept but the action itself. */
   deck?: DeckRequest;
+}
+
+/** What an action would change. */
+export interface Decision {
+  change: Change;
+  /** What restores all that was; where it is not given, the edits the other way. */
+  undo?: Change;
+  /** The action that an undo does in place of `undo`, or null where it is never taken back. */
+  back?: object | null;
 }
 
 /** One edit, made of what stands there and what is to. */

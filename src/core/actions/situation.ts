@@ -6,14 +6,11 @@ import type { Show } from '../show/show.ts';
 import type { SourceBundle, SourceDoc } from '../source/source.ts';
 import type { IntakeMemory } from '../tape/memory.ts';
 import type { RehearsalState, TapeInfo } from '../tape/tape.ts';
-import { refuse, type Decision } from './action.ts';
+import type { Decision } from './change.ts';
+import type { DeckRequest } from './deck-requests.ts';
+import { refuse } from './refuse.ts';
 import type { PastActions } from './past.ts';
-import type { RehearseRequest } from './rehearse.ts';
-import type { TapeRequest } from './tape.ts';
 import type { World } from './world.ts';
-
-/** What the tape deck is asked to do. */
-export type DeckRequest = TapeRequest | RehearseRequest;
 
 /** What decisions are made from; nothing here is changed by making one. */
 export interface Situation {

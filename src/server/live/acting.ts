@@ -1,7 +1,7 @@
 import type { Logger } from 'pino';
 import { actionOf, readAction, type ActionKind, type AnyRequest } from '../../core/actions/actions.ts';
-import { ROLES, type Decision, type Role } from '../../core/actions/action.ts';
-import { backOver, type Change } from '../../core/actions/change.ts';
+import { ROLES, type Role } from '../../core/actions/action.ts';
+import { backOver, type Change, type Decision } from '../../core/actions/change.ts';
 import { PastActions, type Past, type UndoState } from '../../core/actions/past.ts';
 import { byOf, type By } from '../../core/actions/request.ts';
 import type { Preparation, Situation } from '../../core/actions/situation.ts';

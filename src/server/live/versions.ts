@@ -1,5 +1,5 @@
 import { editsOf, reversed, type Change, type Edit } from '../../core/actions/change.ts';
-import type { Decision } from '../../core/actions/action.ts';
+import type { Decision } from '../../core/actions/change.ts';
 import { assembled, bundleOf, nameOfPlace, type DocumentMaps, type World } from '../../core/actions/world.ts';
 import { differences } from '../../core/document/merge.ts';
 import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';

@@ -12,11 +12,11 @@ import {
   type TapeInfo,
   type TapeOverview,
 } from '../../core/tape/tape.ts';
-import type { Decision } from '../../core/actions/action.ts';
+import type { Decision } from '../../core/actions/change.ts';
 import { edit } from '../../core/actions/change.ts';
-import type { RehearseRequest } from '../../core/actions/rehearse.ts';
-import type { DeckRequest } from '../../core/actions/situation.ts';
-import type { TapeRequest } from '../../core/actions/tape.ts';
+import type { RehearseRequest } from '../../core/actions/deck-requests.ts';
+import type { DeckRequest } from '../../core/actions/deck-requests.ts';
+import type { TapeRequest } from '../../core/actions/deck-requests.ts';
 import type { DocumentReader } from '../ingest/document/reader.ts';
 import type { Sources } from '../live/sources.ts';
 import type { Store } from '../store/store.ts';
