@@ -12,6 +12,12 @@ export default tseslint.config(
       'max-lines': ['warn', { max: 400, skipBlankLines: true }],
     },
   },
+  {
+    // A promise that nobody waits for fails where nobody looks.
+    files: ['src/**/*.{ts,tsx}', 'tests/**/*.ts', 'bench/**/*.ts'],
+    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    rules: { '@typescript-eslint/no-floating-promises': 'error' },
+  },
   { files: ['scripts/**', 'bench/**', 'src/sim/main.ts'], rules: { 'no-console': 'off' } },
   {
     files: ['src/views/**/*.{ts,tsx}', 'src/ui/**/*.{ts,tsx}'],

@@ -28,6 +28,21 @@ const REQUESTS = [
   { id: 'abcdefgh', kind: 'swap-sides', scorer: 'not' },
   { id: 'abcdefgh', kind: 'choose-game', game: 'opening-night', board: 'keep' },
   { id: 'abcdefgh', kind: 'rehearse', do: 'jump', to: 5 },
+  { id: 'abcdefgh', kind: 'undo', desk: 'desk-of-ode', view: 'live', who: 'Ode' },
+  { id: 'abcdefgh', kind: 'redo', desk: 'desk-of-ode', view: 'live' },
+  { id: 'abcdefgh', kind: 'restore-version', what: 'game', key: 'opening-night', revision: 1 },
+  {
+    id: 'abcdefgh',
+    kind: 'link',
+    links: [
+      {
+        source: 'controller',
+        field: 'home.score',
+        was: null,
+        is: { reading: 'period', field: 'home.score' },
+      },
+    ],
+  },
   { id: 'abcdefgh', kind: 'media', path: 'a/b.svg', entry: { path: 'a/b.svg', hash: 'a'.repeat(64) } },
   {
     id: 'abcdefgh',

@@ -16,8 +16,10 @@ export interface Past {
   undone: boolean;
 }
 
-/** As many of one person at one view are remembered. */
+/** As many of one person at one view are remembered, of all together, and of those that restore a whole board, which are large. */
 const MOST = 100;
+const MOST_OF_ALL = 400;
+const MOST_BOARDS = 10;
 const isOf = (a: By, b: By) => a.desk === b.desk && a.view === b.view;
 
 /** What was done, by whom and where, in the order in which it was done first: each person has an undo at each view. */
@@ -42,8 +44,16 @@ export class PastActions {
     const gone = this.goneWith(past.by);
     this.list = this.list.filter((p) => !gone.includes(p.id));
     this.list.push(past);
-    const own = this.list.filter((p) => isOf(p.by, past.by));
-    if (own.length > MOST) this.list.splice(this.list.indexOf(own[0]!), 1);
+    this.forgetOver(MOST, (p) => isOf(p.by, past.by));
+    this.forgetOver(MOST_BOARDS, (p) => typeof p.undo.become === 'object');
+    this.forgetOver(MOST_OF_ALL, () => true);
+  }
+
+  /** Forgets the oldest of some where they are more than so many. */
+  private forgetOver(most: number, are: (past: Past) => boolean): void {
+    const some = this.list.filter(are);
+    const gone = new Set(some.slice(0, Math.max(0, some.length - most)));
+    if (gone.size) this.list = this.list.filter((p) => !gone.has(p));
   }
 
   /** Notes that an action was taken back, or done again: then with what takes it back now. */
