@@ -80,11 +80,12 @@ export class FakeStore {
   past: Saved['past'] = [];
   readonly versions: Version[] = [];
   revisions = () => Promise.resolve(new Map<string, number>());
-  version = (kind: string, key: string, revision: number) =>
-    Promise.resolve(
-      this.versions.findLast((v) => v.kind === kind && v.key === key && v.revision === revision)?.body ??
-        null,
-    );
+  version = (kind: string, key: string, revision: number) => {
+    // As a database that is asked for nothing in particular.
+    if (typeof key !== 'string') throw new Error('WHERE parameter "key" has invalid "undefined" value');
+    const is = (v: Version) => v.kind === kind && v.key === key && v.revision === revision;
+    return Promise.resolve(this.versions.findLast(is)?.body ?? null);
+  };
   commit(
     action: unknown,
     change: unknown,

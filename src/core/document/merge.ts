@@ -103,14 +103,16 @@ function mergeLists(
 
 const within = (place: string, name: string) => (place === '' ? name : `${place}.${name}`);
 
+/** What may name an element for people, the best first. */
+const NAMES = ['name', 'last', 'reading', 'field', 'key', 'number', 'id'];
+
 /** A value of a document in words, short. */
 export function inWords(value: unknown): string {
-  if (value === undefined || value === null || value === '') return 'blank';
+  if (value === undefined) return 'removed';
+  if (value === null || value === '') return 'blank';
   if (Array.isArray(value)) return value.length === 1 ? 'one entry' : `${value.length} entries`;
   if (!isRecord(value)) return String(value).slice(0, 60);
-  const name = MARKS.toReversed()
-    .map((mark) => at(value, mark))
-    .find((v) => typeof v === 'string' && v);
+  const name = NAMES.map((mark) => at(value, mark)).find((v) => typeof v === 'string' && v);
   return typeof name === 'string' ? name.slice(0, 60) : 'something else';
 }
 

@@ -139,4 +139,13 @@ describe('Acting', () => {
     expect(links()).toHaveLength(count);
     expect(links().find((l) => l.field === 'home.score')).toEqual(was);
   });
+
+  it('answers what has no key, or one of another form, in words', async () => {
+    const { act } = await setUp();
+    for (const body of [{}, { key: 7 }, { key: { a: 1 } }])
+      expect(await act({ kind: 'put-document', what: 'game', body, revision: 4 })).toMatchObject({
+        status: 409,
+        reason: expect.stringContaining('This cannot be saved'),
+      });
+  });
 });

@@ -101,7 +101,12 @@ export class Acting {
         versions: {
           fetch: async (kind, key, revision) => {
             const restores = request.kind === 'restore-version';
-            if (revision === undefined || (!restores && world.revisions.get(`${kind}/${key}`) === revision))
+            // A key that is none is refused when it is decided.
+            if (
+              typeof key !== 'string' ||
+              revision === undefined ||
+              (!restores && world.revisions.get(`${kind}/${key}`) === revision)
+            )
               return;
             const found = await this.stage.store.version(kind, key, revision);
             this.bases.set([kind, key, revision].join(' '), found);
