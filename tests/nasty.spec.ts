@@ -86,7 +86,7 @@ test('bodies are bounded while they come, and what is odd in them is a sentence'
   const cases: [string, RegExp][] = [
     ['{"id":"abcdefgh","kind":"take","item":"x","__proto__":null}', /__proto__/],
     [`{"id":"abcdefgh","kind":"put-document","what":"game","body":${deep}}`, /nested/],
-    ['{"id":"abcdefgh ","kind":"clear","zone":"top"}', /id must be/],
+    ['{"id":"abcdefgh ","kind":"clear","zone":"top"}', /id: must be/],
     ['{"id":"abcdefgh","kind":"edit","item":"x","inputs":{"__proto__":"y"}}', /no item|There is no/],
     ['\xff\xfe', /not JSON/],
     ['[]', /one of/],

@@ -18,11 +18,12 @@ afterEach(async () => {
 describe('the statistics program', () => {
   it('says who scored and shot after each event, adds up, rewrites its file whole, and begins anew with the game', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'foothill-stats-'));
-    // What is written at this moment is waited for.
-    closing.push(() => rmSync(folder, { recursive: true, maxRetries: 20, retryDelay: 50 }));
+    closing.push(() => rmSync(folder, { recursive: true }));
     const file = join(folder, 'statistics.xml');
     const game = new Game();
     const statistics = new Statistics(file);
+    // What is being written at the end is written before its folder goes.
+    closing.push(() => statistics.written);
     statistics.watch(game.state);
     const sum = (side: 0 | 1, what: 'goals' | 'shots') => {
       const { teams } = statistics.json() as { teams: { players: Record<string, number>[] }[] };

@@ -31,7 +31,8 @@ export class Statistics {
   private before: GameState | null = null;
   /** What stood before each of the newest events. */
   private history: { state: GameState; lines: Statistics['lines']; plays: Statistics['plays'] }[] = [];
-  private written: Promise<unknown> = Promise.resolve();
+  /** Done when all that was begun is written. */
+  written: Promise<unknown> = Promise.resolve();
   /** How many times it wrote. */
   revision = 0;
 

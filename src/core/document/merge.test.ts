@@ -43,7 +43,7 @@ describe('merged', () => {
       base,
       { ...base, players: [player('1', 'Orrell')] },
       { ...base, players: [base.players[0], player('2', 'Kiel')] },
-      'players.2',
+      'players 2',
     ],
     [{}, { a: 1 }, { a: 2 }, 'a'],
     // Two of one number cannot be told apart: the list is one thing.
@@ -68,9 +68,9 @@ describe('differences', () => {
     [{ a: 1 }, { a: 1 }, []],
     [{ a: 'x' }, { a: '' }, ['a: blank, was x']],
     [{}, { a: { name: 'N' } }, ['a: added, N']],
-    [{ l: [{ key: 'k', v: 1 }] }, { l: [] }, ['l.k: removed, was k']],
+    [{ l: [{ key: 'k', v: 1 }] }, { l: [] }, ['l k: removed, was k']],
     [{ l: [1, 2] }, { l: [1] }, ['l: one entry, was 2 entries']],
-    [{ l: [{ key: 'k', v: 1 }] }, { l: [{ key: 'k', v: 2 }] }, ['l.k.v: 2, was 1']],
+    [{ l: [{ key: 'k', v: 1 }] }, { l: [{ key: 'k', v: 2 }] }, ['l k v: 2, was 1']],
     [{ l: [{ key: 'a' }, { key: 'b' }] }, { l: [{ key: 'b' }, { key: 'a' }] }, ['l: in another order']],
     [1, 2, ['document: 2, was 1']],
   ])('of %j and %j are %j', (before, after, said) => {

@@ -28,7 +28,7 @@ function markOf(lists: readonly (readonly unknown[])[]): string | null {
 
 /** What both changed differently: where, what it was, and what each made of it. */
 export interface Collision {
-  /** Names joined by dots, such as `home.players.7.last`; blank for the whole. */
+  /** Names one after another, such as `home players 7 last`; blank for the whole. */
   place: string;
   base: unknown;
   mine: unknown;
@@ -101,7 +101,7 @@ function mergeLists(
   });
 }
 
-const within = (place: string, name: string) => (place === '' ? name : `${place}.${name}`);
+const within = (place: string, name: string) => (place === '' ? name : `${place} ${name}`);
 
 /** What may name an element for people, the best first. */
 const NAMES = ['name', 'last', 'reading', 'field', 'key', 'number', 'id'];
@@ -119,7 +119,7 @@ export function inWords(value: unknown): string {
 /** As many differences are named one by one. */
 const MOST = 200;
 
-/** What is different in `after`, each a sentence such as `home.name: Owls, was Herons`. */
+/** What is different in `after`, each a sentence such as `home name: Owls, was Herons`. */
 export function differences(before: unknown, after: unknown): string[] {
   const said: string[] = [];
   const tell = (was: unknown, is: unknown, place: string): void => {

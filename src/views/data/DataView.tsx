@@ -234,7 +234,7 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
           onChange={(e) => setDraft({ ...draft, name: e.target.value })}
         />
         <code>{draft.key}</code>
-        <Button main={dirty} disabled={!dirty} onClick={() => void save()}>
+        <Button main={dirty && !editing.clash} disabled={!dirty} onClick={() => void save()}>
           {isNew ? 'Create' : own ? 'Save' : 'Save as our own'}
         </Button>
         {!isNew && (

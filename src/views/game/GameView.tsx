@@ -180,7 +180,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
         <h2>
           {draft.home.name} v {draft.away.name}
         </h2>
-        <Button main={dirty} disabled={!dirty} onClick={() => void save()}>
+        <Button main={dirty && !editing.clash} disabled={!dirty} onClick={() => void save()}>
           {isNew ? 'Make this game' : 'Save'}
         </Button>
         {!isNew && (

@@ -29,7 +29,11 @@ export function SavedElsewhere<T extends object>({
           </>
         )}
       </p>
-      {clash && <Button onClick={onKeep}>Keep mine</Button>}
+      {clash && (
+        <Button main onClick={onKeep}>
+          Keep mine
+        </Button>
+      )}
       <Button onClick={discard}>Take theirs</Button>
     </div>
   );

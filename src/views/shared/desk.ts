@@ -133,7 +133,8 @@ export class Desk implements BoardView {
   async act(action: ActionBody): Promise<Answer> {
     const number = ++this.asked;
     const answer = await this.post(action, number);
-    this.say(answer, number);
+    // Where somebody else changed the same thing, the place that is edited asks what is to be done.
+    this.say(answer.clash ? null : answer, number);
     return answer;
   }
 
@@ -142,7 +143,7 @@ export class Desk implements BoardView {
   private shown = 0;
 
   /** Shows what came of an action, unless something that was asked after it has its answer already: a refusal is not overwritten. */
-  private say(said: Answer, number: number): void {
+  private say(said: Answer | null, number: number): void {
     if (number < this.shown) return;
     this.shown = number;
     this.set({ said });
