@@ -3,7 +3,7 @@ import { bundleOf, nameOfPlace, sharedMaps, type World } from '../../core/action
 import type { Board } from '../../core/board/board.ts';
 import type { Derivations } from '../../core/derive/derivations.ts';
 import { DOCUMENT_KINDS } from '../../core/documents/kinds.ts';
-import { MEDIA_TOKEN } from '../../core/media/media.ts';
+import { MEDIA_TOKEN, plainPath } from '../../core/media/media.ts';
 import type { Lane, Show } from '../../core/show/show.ts';
 import { withoutSecret } from '../../core/source/source.ts';
 import type { DeskDocuments, DeskOp, DocumentOp } from '../../core/wire/wire.ts';
@@ -131,7 +131,7 @@ const TOLD: readonly string[] = ['item', 'lane', 'game', 'profile', 'template', 
 
 function tell({ desk }: Running, { kind, key, is, revision }: Edit): void {
   if (!TOLD.includes(kind)) return;
-  const at = { kind: kind as keyof DeskDocuments, key };
+  const at = { kind: kind as keyof DeskDocuments, key: kind === 'media' ? plainPath(key) : key };
   if (!is) return desk({ op: 'document-gone', ...at });
   desk({
     op: 'document',

@@ -1,3 +1,4 @@
+import { plainPath } from '../../core/media/plain-path.ts';
 import { laneKey } from '../../core/show/show.ts';
 import { changedTable } from '../../core/wire/table-change.ts';
 import type { DeskDocuments, DeskOp, DeskSnapshot, DeskTable, DocumentOp } from '../../core/wire/wire.ts';
@@ -19,7 +20,8 @@ const PLACES: {
   template: { of: (d) => d.templates, with: (templates) => ({ templates }), key: (t) => t.key },
   output: { of: (d) => d.outputs, with: (outputs) => ({ outputs }), key: (o) => o.key },
   source: { of: (d) => d.bundles, with: (bundles) => ({ bundles }), key: (b) => b.source.key },
-  media: { of: (d) => d.media, with: (media) => ({ media }), key: (m) => m.path },
+  // What replaces a picture may be of another type: it stands under the same plain path.
+  media: { of: (d) => d.media, with: (media) => ({ media }), key: (m) => plainPath(m.path) },
 };
 const placeOf = (kind: keyof DeskDocuments) => PLACES[kind] as (typeof PLACES)['item'];
 

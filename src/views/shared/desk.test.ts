@@ -143,18 +143,22 @@ describe('Desk', () => {
     expect(desk.getState().desk!.tapes).toBe(tapes);
     const told: string[][] = [];
     desk.onFields((keys) => told.push(keys));
-    delta(8, { op: 'document', kind: 'media', key: 'a.svg', doc: { ...media, path: 'a.svg' } as never });
+    delta(8, { op: 'document', kind: 'media', key: 'a', doc: { ...media, path: 'a.svg' } as never });
     expect(desk.picture('A')).toBe(`/media/by-hash/${media.hash}`);
-    delta(9, { op: 'world', world: { defs: [], fields: [{ ...score, value: 0 } as never], playing: 'x' } });
+    // One of another type in its place takes it.
+    const png = { path: 'A.png', hash: 'b'.repeat(64) } as never;
+    delta(9, { op: 'document', kind: 'media', key: 'a', doc: png });
+    expect(desk.getState().desk!.media).toEqual([media, png]);
+    delta(10, { op: 'world', world: { defs: [], fields: [{ ...score, value: 0 } as never], playing: 'x' } });
     expect([desk.def('home.score'), desk.read('home.score'), desk.read('clock.game')]).toEqual([
       undefined,
       0,
       null,
     ]);
-    expect(told).toEqual([['#/media'], ['home.score']]);
+    expect(told).toEqual([['#/media'], ['#/media'], ['home.score']]);
     const line = (text: string) => ({ at: 1, text, who: '' });
-    delta(10, { op: 'log', line: line('Edited'), replaces: false });
-    delta(11, { op: 'log', line: line('Edited again'), replaces: true });
+    delta(11, { op: 'log', line: line('Edited'), replaces: false });
+    delta(12, { op: 'log', line: line('Edited again'), replaces: true });
     expect(desk.getState().desk!.log).toEqual([line('Edited again')]);
   });
 
