@@ -77,6 +77,6 @@ function linked(now: Situation, bundle: SourceBundle, change: LinkChange, over: 
     : is
       ? [...links, is]
       : links;
-  const patch = bundle.patch ?? { schema: 1 as const, key, source: key, links: [] };
-  return { ...bundle, patch: { ...patch, links: next } };
+  const patch = bundle.patch ?? { schema: 1 as const, key, source: key };
+  return { ...bundle, patch: next.length ? { ...patch, links: next } : null };
 }

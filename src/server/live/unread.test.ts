@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import type { AirOp, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { folder, read, setUp } from '../../../tests/support/engine.ts';
 import { exportUnread } from './unread.ts';
 
@@ -104,5 +104,19 @@ describe('Documents that cannot be read', () => {
     expect(exportUnread(engine.world, 'source', 'third')).toContain('"kept": true');
     expect(exportUnread(engine.world, 'source', 'third')).not.toContain('secret');
     expect(exportUnread(engine.world, 'source', 'text-3')).toBeNull();
+  });
+
+  it('is on air in its new form at once, where it is a template that is on air', async () => {
+    const bar = read('demo/template/scoreboard-bar.json') as { key: string; layouts: { height: number }[] };
+    const { act, air } = await setUp({ template: [spoilt(bar, { layouts: [] })] });
+    const body = structuredClone(bar);
+    body.layouts[0]!.height = 99;
+    expect(await act({ kind: 'mend-document', what: 'template', key: bar.key, body })).toMatchObject({
+      ok: true,
+    });
+    expect(air.ops<AirOp>().at(-1)).toMatchObject({
+      op: 'take',
+      item: { mount: 'broadcast/top', item: 'bar', layout: { height: 99 } },
+    });
   });
 });

@@ -166,7 +166,7 @@ function LastWord({
         <span role="status" aria-label="Last action">
           {refused ?? pending ?? (last ? last.text : 'Nothing was done yet.')}
         </span>
-        {!refused && !pending && last && ` · ${ageText(time - last.at)} ago`}
+        {!refused && !pending && last && `${last.who && ` · ${last.who}`} · ${ageText(time - last.at)} ago`}
       </p>
       {children}
     </div>
