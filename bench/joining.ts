@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { WebSocket } from 'ws';
 import type { Layer } from '../src/core/layers/kinds.ts';
-import { World } from '../tests/support/world.ts';
+import { quoted, World } from '../tests/support/world.ts';
 import { pauseOf } from './pause.ts';
 import { median, type Figure } from './stats.ts';
 
@@ -41,7 +41,6 @@ const outputOf = (n: number) => ({
   zones: [{ key: 'all', name: 'All', x: 0, y: 0, width: 1920, height: 1080 }],
 });
 
-const quoted = (text: string) => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "\\'")}'`;
 const rows = (table: string, columns: string, values: readonly (string | number)[][]) =>
   `INSERT INTO ${table} (${columns}) VALUES ${values
     .map((row) => `(${row.map((v) => (typeof v === 'number' ? v : quoted(v))).join(',')})`)
@@ -122,8 +121,7 @@ export async function joining(): Promise<Figure[]> {
       joins.push({ took, pause });
     }
 
-    const sockets: WebSocket[] = [];
-    sockets.push(...(await Promise.all(Array.from({ length: MANY_DESKS }, () => join(world, 'desk')))));
+    const sockets = await Promise.all(Array.from({ length: MANY_DESKS }, () => join(world, 'desk')));
     let saved = 0;
     const path = 'marks/herons.svg';
     const saving = await pauseOf(world, async () => {

@@ -3,7 +3,7 @@ import { gunzipSync } from 'node:zlib';
 import { expect, test } from '@playwright/test';
 import type { AirSnapshot, DeskSnapshot } from '../src/core/wire/wire.ts';
 import { snapshot } from './support/snapshot.ts';
-import { World } from './support/world.ts';
+import { quoted, World } from './support/world.ts';
 
 let world: World;
 test.beforeAll(async () => {
@@ -14,7 +14,6 @@ test.afterAll(async () => {
 });
 test.use({ viewport: { width: 1280, height: 800 } });
 
-const quoted = (text: string) => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "\\'")}'`;
 const keptBody = (kind: string, key: string, body: string) =>
   world.query(
     `UPDATE foothill_${world.port}.documents SET body = ${quoted(body)} WHERE kind = ${quoted(kind)} AND \`key\` = ${quoted(key)}`,

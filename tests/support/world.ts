@@ -52,6 +52,9 @@ export interface ActionAnswer {
   reason?: string;
 }
 
+/** A text as SQL has it. */
+export const quoted = (text: string) => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "\\'")}'`;
+
 /** A whole Foothill for tests: engine and simulated controller on ports of their own, the demo world in it. */
 export class World {
   engine!: ChildProcess;

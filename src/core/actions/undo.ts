@@ -1,4 +1,4 @@
-import { DOCUMENT_KINDS, type DocumentKind } from '../documents/kinds.ts';
+import { DOCUMENT_KINDS, isDocumentKind } from '../documents/kinds.ts';
 import { merged, same } from '../document/merge.ts';
 import { isRecord } from '../board/own.ts';
 import { OneOf } from '../document/rules.ts';
@@ -42,8 +42,6 @@ export function standing(now: Situation, kind: StoredKind, key: string): object 
       return deck.tapes.find((t) => t.key === key) ?? null;
     case 'setting':
       return { schema: 1, game: world.game?.key ?? null };
-    case 'source':
-      return world.documents.source.get(key) ?? null;
     default:
       return world.documents[kind].get(key) ?? null;
   }
@@ -71,8 +69,8 @@ function restored(now: Situation, { kind, key, was, is }: Edit, text: string): E
   if (!isRecord(was) || !isRecord(is) || !isRecord(then) || kind === 'pin') return since();
   const both = merged(bare(kind, was), bare(kind, is), then);
   if (both.clashes.length) return since();
-  if (Object.hasOwn(DOCUMENT_KINDS, kind)) {
-    const read = DOCUMENT_KINDS[kind as DocumentKind].parse(both.doc);
+  if (isDocumentKind(kind)) {
+    const read = DOCUMENT_KINDS[kind].parse(both.doc);
     if (!read.ok) return since();
     return edit(kind, key, stands as never, filled(now, kind, read.value) as never);
   }

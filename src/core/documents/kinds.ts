@@ -72,6 +72,9 @@ export const DOCUMENT_KINDS: { [K in DocumentKind]: KindDef<Documents[K]> } = {
   output: { word: 'output', parse: parseOutput, name: ({ name }) => `the output ${name}`, needs: none },
 };
 
+/** True for a kind of document, among all that is kept under kinds and keys. */
+export const isDocumentKind = (kind: string): kind is DocumentKind => Object.hasOwn(DOCUMENT_KINDS, kind);
+
 /** What people call a document. */
 export const nameOfDocument = <K extends DocumentKind>(kind: K, doc: Documents[K]): string =>
   DOCUMENT_KINDS[kind].name(doc);

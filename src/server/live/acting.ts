@@ -5,6 +5,7 @@ import { backOver, type Change, type Decision } from '../../core/actions/change.
 import { PastActions, type Past, type UndoState } from '../../core/actions/past.ts';
 import { byOf, type By } from '../../core/actions/request.ts';
 import type { Preparation, Situation } from '../../core/actions/situation.ts';
+import { nameOfPlace } from '../../core/actions/world.ts';
 import { Clash, Refusal } from '../../core/show/show.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import { whyNotWritten, type ActionRecord, type Store } from '../store/store.ts';
@@ -105,7 +106,7 @@ export class Acting {
             if (
               typeof key !== 'string' ||
               revision === undefined ||
-              (!restores && world.revisions.get(`${kind}/${key}`) === revision)
+              (!restores && world.revisions.get(nameOfPlace(kind, key)) === revision)
             )
               return;
             const found = await this.stage.store.version(kind, key, revision);
@@ -133,7 +134,8 @@ export class Acting {
       const record = this.record(request, text, decision, undo);
       const versions = versionsOf(now.world, change, { at: record.at, who: record.by.name, text });
       // What is set on a rehearsal's board is not the game's. What is set by hand is committed with its values: no older batch may be written over them.
-      const kept = stage.rehearsing() ? { edits: change.edits } : change;
+      const { press: _press, ...unpressed } = change;
+      const kept: Change = stage.rehearsing() ? unpressed : change;
       const commit = () => {
         refuseLate(request.until);
         return stage.store.commit(record, kept, undo, versions);

@@ -2,7 +2,7 @@ import { editsOf, type Change, type Edit } from '../../core/actions/change.ts';
 import { bundleOf, nameOfPlace, sharedMaps, type World } from '../../core/actions/world.ts';
 import type { Board } from '../../core/board/board.ts';
 import type { Derivations } from '../../core/derive/derivations.ts';
-import { DOCUMENT_KINDS } from '../../core/documents/kinds.ts';
+import { isDocumentKind } from '../../core/documents/kinds.ts';
 import { MEDIA_TOKEN, plainPath } from '../../core/media/media.ts';
 import type { Lane, Show } from '../../core/show/show.ts';
 import { withoutSecret } from '../../core/source/source.ts';
@@ -41,7 +41,6 @@ export interface Running {
 
 /** The kinds of document that belong to a source. */
 const PARTS: readonly string[] = ['source', 'frame-map', 'doc-map', 'patch'];
-const isDocument = ({ kind }: Edit) => Object.hasOwn(DOCUMENT_KINDS, kind);
 
 /**
  * Makes a committed change true of all that runs: what is kept, then the board and the sources in one step, then what is on
@@ -59,7 +58,9 @@ export function carryOut(running: Running, change: Change): void {
     for (const key of touched) putSource(running, key);
     if (become === 'swapped' || become === 'fresh')
       becomeOf(running.sources(), world.profile, become, before);
-    const documents = edits.filter(isDocument).concat(editsOf(change, 'setting') as Edit[]);
+    const documents = edits
+      .filter((e) => isDocumentKind(e.kind))
+      .concat(editsOf(change, 'setting') as Edit[]);
     if (documents.length) {
       running.spread(carryOutDocuments(running, documents, running.now()));
       running.sources().boardChanged();
@@ -91,9 +92,9 @@ function keep({ world, show }: Running, edit: Edit): void {
   if (kind === 'item') {
     if (is) show.items.set(key, frozen(is));
     else show.items.delete(key);
-  } else if (isDocument(edit)) {
+  } else if (isDocumentKind(kind)) {
     const place = nameOfPlace(kind, key);
-    const docs = world.documents[kind as keyof typeof world.documents] as Map<string, unknown>;
+    const docs = world.documents[kind] as Map<string, unknown>;
     if (is) docs.set(key, frozen(is));
     else docs.delete(key);
     if (edit.revision !== undefined) world.revisions.set(place, edit.revision);

@@ -372,11 +372,6 @@ export class Engine {
 
   /** Tells each output's pages of the layers that are theirs. */
   private tellLayers(deltas: readonly LayerDelta[]): void {
-    const { documents } = this.world;
-    if (documents.output.size === 1) {
-      const [output] = documents.output.keys();
-      return this.air(output!, { op: 'layers', deltas });
-    }
     const own = new Map<string, LayerDelta[]>();
     for (const delta of deltas) {
       const output = delta.mount.slice(0, delta.mount.indexOf('/'));

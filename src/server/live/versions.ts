@@ -1,12 +1,9 @@
-import { editsOf, reversed, type Change, type Edit } from '../../core/actions/change.ts';
-import type { Decision } from '../../core/actions/change.ts';
+import { editsOf, reversed, type Change, type Decision, type Edit } from '../../core/actions/change.ts';
 import { assembled, bundleOf, nameOfPlace, type DocumentMaps, type World } from '../../core/actions/world.ts';
 import { differences } from '../../core/document/merge.ts';
-import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
+import { isDocumentKind, type DocumentKind } from '../../core/documents/kinds.ts';
 import { withoutSecret } from '../../core/source/source.ts';
 import type { Version } from '../store/store.ts';
-
-const isDocument = ({ kind }: Edit) => Object.hasOwn(DOCUMENT_KINDS, kind);
 
 /** A decision whose edits of documents say how often each was saved: one more than before, or as before where it is undone. */
 export function nextRevisions(
@@ -15,7 +12,9 @@ export function nextRevisions(
 ): { change: Change; undo: Change } {
   const numbered = (edits: Edit[], more: number) =>
     edits.map((e) =>
-      isDocument(e) ? { ...e, revision: (revisions.get(nameOfPlace(e.kind, e.key)) ?? 0) + more } : e,
+      isDocumentKind(e.kind)
+        ? { ...e, revision: (revisions.get(nameOfPlace(e.kind, e.key)) ?? 0) + more }
+        : e,
     );
   const back = undo ?? { edits: reversed(change.edits) };
   return {
@@ -74,7 +73,7 @@ export function versionsOf(
 function documentsAfter(documents: DocumentMaps, { edits }: Change): DocumentMaps {
   const before: Record<string, Map<string, unknown>> = documents;
   const after = { ...before };
-  for (const { kind, key, is } of edits.filter(isDocument)) {
+  for (const { kind, key, is } of edits.filter((e) => isDocumentKind(e.kind))) {
     if (after[kind] === before[kind]) after[kind] = new Map(before[kind]);
     const map = after[kind]!;
     if (is) map.set(key, is);
