@@ -4,6 +4,7 @@ import { boardAgainstSignals, largeDocument, leaders, untouched } from './data.t
 import { joining } from './joining.ts';
 import { killed } from './kill.ts';
 import { latency } from './latency.ts';
+import { layoutChanged } from './layout.ts';
 import { nasty } from './nasty.ts';
 import { slowLine } from './slow.ts';
 import { holds, table, type Figure } from './stats.ts';
@@ -22,6 +23,7 @@ const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   nasty,
   joining,
   untouched,
+  layoutChanged,
   killed,
   slowLine,
 };

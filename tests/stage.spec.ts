@@ -1,6 +1,7 @@
 import { expect, test, type Page, type WebSocketRoute } from '@playwright/test';
 import type { Layer, LayerProps } from '../src/core/layers/kinds.ts';
 import type { AirItem, AirOp } from '../src/core/wire/wire.ts';
+import { openStage } from './support/stage-page.ts';
 import { World } from './support/world.ts';
 
 /** The air page against a server that says just what a test wants it to say. */
@@ -315,6 +316,44 @@ test('another form of the same layout is taken in place: what is the same layer 
   server.set('a', { text: '3' });
   await expect(page.locator('#kept-a')).toHaveText('3');
   await expect(layer(page, 'c')).toHaveText('fixed');
+});
+
+test('the pose of any moment is shown at any time in it, and everything moves again afterwards', async ({
+  page,
+}) => {
+  const moments = {
+    enter: { kind: 'slide', ms: 400, delay: 100, from: 'left' },
+    exit: { kind: 'fade', ms: 200 },
+    change: { kind: 'roll', ms: 400 },
+    idle: { kind: 'fade', ms: 1000 },
+  };
+  const one = item([text('a', { moments })], { a: { text: 'one' } });
+  await openStage(page, one);
+  const poses = await page.evaluate((given) => {
+    const el = document.querySelector<HTMLElement>('[data-id="a"]')!;
+    const pose = (moment: 'enter' | 'exit' | 'change' | 'idle', ms: number) => {
+      window.stage.pose(moment, ms);
+      const { transform, opacity } = getComputedStyle(el);
+      return `${transform} ${Number(opacity).toFixed(1)}`;
+    };
+    const said = [pose('enter', 0), pose('enter', 100), pose('enter', 499), pose('enter', 900)];
+    said.push(pose('exit', 0), pose('exit', 200), pose('exit', 5000));
+    said.push(pose('change', 200), pose('change', 400), pose('idle', 500));
+    // It stays in its pose while the layout changes beside it.
+    const wide = { ...given.layout.layers[0]!, x: 30 };
+    window.stage.take({ ...given, layout: { ...given.layout, layers: [wide] } } as never, true);
+    said.push(`${el.style.left} ${getComputedStyle(el).opacity}`);
+    window.stage.pose(null);
+    const idling = el.getAnimations().map((a) => a.playState);
+    return { said, idling };
+  }, one);
+  const [far, seen] = ['matrix(1, 0, 0, 1, -200, 0)', 'none 1.0'];
+  expect(poses.said.slice(0, 2)).toEqual([`${far} 1.0`, `${far} 1.0`]);
+  expect(poses.said[2]).toMatch(/^matrix\(1, 0, 0, 1, -0\.\d+, 0\) 1\.0$/);
+  expect(poses.said.slice(3, 7)).toEqual([seen, seen, 'none 0.0', 'none 0.0']);
+  expect(poses.said[7]).toMatch(/^matrix\(1, 0, 0, 1, 0, 32\) 0\.0$/);
+  expect(poses.said.slice(8)).toEqual([seen, 'none 0.4', '30px 0.4']);
+  expect(poses.idling).toEqual(['running']);
 });
 
 test('a lost connection holds the picture and stops its clocks; the page comes back by itself', async ({

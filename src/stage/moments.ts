@@ -1,4 +1,4 @@
-import type { Moment } from '../core/layers/kinds.ts';
+import type { Moment, MomentName } from '../core/layers/kinds.ts';
 
 type Frames = Keyframe[];
 
@@ -35,9 +35,9 @@ export function lengthOf(m: Moment | undefined): number {
 }
 
 /** Brings an element into sight. */
-export function enter(el: Element, m: Moment | undefined, wait = 0): void {
-  if (lengthOf(m) === 0) return;
-  el.animate(coming(m!), {
+export function enter(el: Element, m: Moment | undefined, wait = 0): Animation | null {
+  if (lengthOf(m) === 0) return null;
+  return el.animate(coming(m!), {
     duration: m!.ms,
     delay: (m!.delay ?? 0) + wait,
     easing: EASE_OUT,
@@ -45,7 +45,7 @@ export function enter(el: Element, m: Moment | undefined, wait = 0): void {
   });
 }
 
-/** Takes an element out of sight and leaves it there; the caller removes or hides it after `lengthOf`. */
+/** Takes an element out of sight and leaves it there; the caller removes or hides it as the animation finishes. */
 export function exit(el: Element, m: Moment | undefined): Animation | null {
   if (lengthOf(m) === 0) return null;
   return el.animate(coming(m!).reverse(), {
@@ -64,4 +64,25 @@ export function idle(el: Element, m: Moment | undefined): Animation | null {
     iterations: Infinity,
     easing: 'ease-in-out',
   });
+}
+
+/** The halves of a change: the old leaves by the first, the new comes by the second. */
+export function halvesOf(m: Moment): { leaves: Moment; comes: Moment; half: number } {
+  const half = lengthOf(m) / 2;
+  const comes = { ...m, ms: half, delay: 0 };
+  return { leaves: { ...comes, from: m.from === 'top' ? 'bottom' : 'top' }, comes, half };
+}
+
+/** Holds an element where it is `ms` into a moment, its delay counted, until the animation is cancelled. */
+export function hold(el: Element, name: MomentName, m: Moment | undefined, ms: number): Animation | null {
+  if (lengthOf(m) === 0) return null;
+  const held = name === 'change' ? changing(el, m!, ms) : { enter, exit, idle }[name](el, m);
+  held?.pause();
+  if (held) held.currentTime = ms;
+  return held;
+}
+
+function changing(el: Element, m: Moment, ms: number): Animation | null {
+  const { leaves, comes, half } = halvesOf(m);
+  return ms < half ? exit(el, leaves) : enter(el, comes, half);
 }

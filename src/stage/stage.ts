@@ -1,15 +1,14 @@
 import type { LayerDelta } from '../core/resolve/resolver.ts';
-import { layersOf, type LayerProps } from '../core/layers/kinds.ts';
+import { layersOf, type LayerProps, type MomentName } from '../core/layers/kinds.ts';
 import type { AirItem, AirOp, AirSnapshot } from '../core/wire/wire.ts';
 import type { Mount } from './layers/base.ts';
 import { stand } from './layers/views.ts';
 import { forgetMeasures } from './measure.ts';
-import { enter, exit, lengthOf } from './moments.ts';
+import { enter, exit } from './moments.ts';
 
 interface Standing extends Mount {
   item: AirItem;
   el: HTMLElement;
-  exitMs: number;
 }
 
 /** Legible on any camera's picture, in the outermost corner: graphics keep clear of the edges. */
@@ -43,6 +42,7 @@ export class Stage {
   private readonly standing = new Map<string, Standing>();
   private frame = 0;
   private heldAt: number | null = null;
+  private posed: { moment: MomentName; ms: number } | null = null;
 
   constructor(
     private readonly root: HTMLElement,
@@ -82,10 +82,9 @@ export class Stage {
   take(item: AirItem, moving: boolean): void {
     const there = this.standing.get(item.mount);
     if (there && there.item.item === item.item && there.item.template === item.template) {
-      const same = JSON.stringify(there.item.layout) === JSON.stringify(item.layout);
       there.item = item;
       place(there.el, item);
-      if (!same) this.become(there);
+      this.become(there);
       this.fill(there, item.states, moving);
       return;
     }
@@ -97,7 +96,6 @@ export class Stage {
     const standing: Standing = {
       item,
       el,
-      exitMs: 0,
       views: new Map(),
       fits: new Map(),
       ticking: new Set(),
@@ -106,7 +104,7 @@ export class Stage {
     this.standing.set(item.mount, standing);
     this.become(standing);
     this.fill(standing, item.states, false);
-    if (moving)
+    if (moving && !document.hidden)
       for (const view of standing.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
   }
 
@@ -115,16 +113,19 @@ export class Stage {
     const there = this.standing.get(mount);
     if (!there) return;
     this.standing.delete(mount);
-    const wait = moving ? there.exitMs : 0;
-    if (wait === 0) return there.el.remove();
+    const leaving = moving && !document.hidden ? leave(there) : [];
+    if (leaving.length === 0) return there.el.remove();
     // What leaves is no longer what is on: it loses its names while it moves away.
     there.el.removeAttribute('data-item');
     for (const { el } of there.views.values()) {
       el.removeAttribute('data-layer');
       el.removeAttribute('data-id');
     }
-    for (const view of there.views.values()) if (view.visible) exit(view.el, view.layer.moments?.exit);
-    setTimeout(() => there.el.remove(), wait);
+    let left = leaving.length;
+    for (const animation of leaving)
+      animation.onfinish = () => {
+        if (--left === 0) there.el.remove();
+      };
   }
 
   /** Stops every clock where it stands, as when the server is gone; `resume` lets them go on. */
@@ -134,6 +135,14 @@ export class Stage {
 
   resume(): void {
     this.heldAt = null;
+  }
+
+  /** Shows everything as it is `ms` into a moment, and keeps it there; null lets it move again. */
+  pose(moment: MomentName | null, ms = 0): void {
+    this.posed = moment === null ? null : { moment, ms };
+    const now = this.now;
+    for (const there of this.standing.values())
+      for (const view of there.views.values()) view.hold(this.posed, now);
   }
 
   /** Says plainly that all this is no game, or no longer. */
@@ -156,7 +165,7 @@ export class Stage {
     const now = this.now;
     for (const { mount, layer, props } of deltas) {
       for (const there of this.standing.values()) {
-        if (there.item.mount === mount) there.views.get(layer)?.apply(props, now, true);
+        if (there.item.mount === mount) there.views.get(layer)?.apply(props, now, !document.hidden);
       }
     }
   }
@@ -168,12 +177,14 @@ export class Stage {
     const all = [...layersOf(layers)];
     const ids = new Set(all.map((l) => l.id));
     for (const [id, view] of [...there.views]) if (!ids.has(id)) view.remove();
-    there.exitMs = Math.max(0, ...all.map((l) => lengthOf(l.moments?.exit)));
   }
 
   private fill(there: Standing, states: Record<string, LayerProps>, moving: boolean): void {
     const now = this.now;
-    for (const [id, view] of there.views) view.apply(states[id] ?? {}, now, moving);
+    for (const [id, view] of there.views) {
+      view.apply(states[id] ?? {}, now, moving && !document.hidden);
+      if (this.posed) view.hold(this.posed, now);
+    }
   }
 
   private tick(): void {
@@ -181,6 +192,12 @@ export class Stage {
     for (const there of this.standing.values()) for (const view of there.ticking) view.tick(now);
   }
 }
+
+/** Moves every layer that shows out of sight. */
+const leave = (there: Standing): Animation[] =>
+  [...there.views.values()].flatMap((view) =>
+    view.visible ? (exit(view.el, view.layer.moments?.exit) ?? []) : [],
+  );
 
 /** Puts an item's element where its zone is. */
 function place(el: HTMLElement, { box: { x, y, width, height } }: AirItem): void {

@@ -6,8 +6,9 @@ import {
   type LayerKind,
   type LayerOf,
   type LayerProps,
+  type MomentName,
 } from '../../core/layers/kinds.ts';
-import { enter, exit, idle, lengthOf } from '../moments.ts';
+import { enter, exit, hold, idle } from '../moments.ts';
 import { numberIn } from './content.ts';
 import type { LineText } from './line-text.ts';
 
@@ -34,7 +35,9 @@ export class LayerView<K extends LayerKind = LayerKind> {
   private chosen = true;
   private leaving: Animation | null = null;
   private idling: Animation | null = null;
-  private turn = 0;
+  /** Held in the pose of a moment; null: it moves by itself. */
+  private held: { moment: MomentName; ms: number } | null = null;
+  private pose: Animation | null = null;
 
   constructor(
     public layer: LayerOf<K>,
@@ -59,6 +62,11 @@ export class LayerView<K extends LayerKind = LayerKind> {
 
   /** Is another form of the same layer from now on: what differs is drawn when it is next applied. */
   become(layer: LayerOf<K>): void {
+    if (layer === this.layer) return;
+    if (JSON.stringify(layer.moments) !== JSON.stringify(this.layer.moments)) {
+      this.idling?.cancel();
+      this.idling = null;
+    }
     const [before, after] = [contentsOf(this.layer as Layer), contentsOf(layer as Layer)];
     for (const [name, content] of Object.entries(after))
       if (content !== before[name]) this.pending[name] = content;
@@ -77,6 +85,15 @@ export class LayerView<K extends LayerKind = LayerKind> {
     this.settle(now, true);
   }
 
+  /** Holds the layer where it is in a moment; null lets it move again. */
+  hold(held: { moment: MomentName; ms: number } | null, now: number): void {
+    this.held = held;
+    this.idling?.cancel();
+    this.idling = null;
+    this.posed();
+    this.settle(now, false);
+  }
+
   get visible(): boolean {
     return this.shown && this.el.isConnected;
   }
@@ -91,6 +108,11 @@ export class LayerView<K extends LayerKind = LayerKind> {
 
   /** Draws what changed; whatever else the kind draws by is in `this.props`. */
   protected draw(_props: LayerProps, _now: number, _moving: boolean): void {}
+
+  /** The layer as it is `ms` into a moment; null where that moment does nothing to it. */
+  protected poseIn(moment: MomentName, ms: number): Animation | null {
+    return moment === 'change' ? null : hold(this.el, moment, this.layer.moments?.[moment], ms);
+  }
 
   /** It looks at the time in every frame. */
   protected get ticks(): boolean {
@@ -126,25 +148,33 @@ export class LayerView<K extends LayerKind = LayerKind> {
 
   private settle(now: number, moving: boolean): void {
     const show = this.shouldShow(now);
-    if (show && !this.idling) this.idling = idle(this.el, this.layer.moments?.idle);
-    if (show === this.shown) return;
+    if (show !== this.shown) this.turn(show, moving);
+    if (show && !this.held) this.idling ??= idle(this.el, this.layer.moments?.idle);
+  }
+
+  private turn(show: boolean, moving: boolean): void {
     this.shown = show;
-    const turn = ++this.turn;
     this.leaving?.cancel();
     this.leaving = null;
+    const { style } = this.el;
     if (show) {
-      this.el.style.display = '';
+      style.display = '';
       if (moving) enter(this.el, this.layer.moments?.enter);
-      return;
+    } else {
+      this.leaving = moving ? exit(this.el, this.layer.moments?.exit) : null;
+      if (!this.leaving) style.display = 'none';
+      else
+        this.leaving.onfinish = () => {
+          style.display = 'none';
+          this.leaving?.cancel();
+        };
     }
-    const away = moving ? this.layer.moments?.exit : undefined;
-    this.leaving = exit(this.el, away);
-    const hide = () => {
-      if (turn !== this.turn) return;
-      this.el.style.display = 'none';
-      this.leaving?.cancel();
-    };
-    if (this.leaving) setTimeout(hide, lengthOf(away));
-    else hide();
+    this.posed();
+  }
+
+  /** Takes its pose, where it is held in one. */
+  private posed(): void {
+    this.pose?.cancel();
+    this.pose = this.held && this.shown ? this.poseIn(this.held.moment, this.held.ms) : null;
   }
 }

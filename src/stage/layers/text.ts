@@ -1,5 +1,5 @@
-import type { LayerProps } from '../../core/layers/kinds.ts';
-import { enter, exit, lengthOf } from '../moments.ts';
+import type { LayerProps, MomentName } from '../../core/layers/kinds.ts';
+import { enter, exit, halvesOf, hold, lengthOf } from '../moments.ts';
 import { LayerView } from './base.ts';
 import { textIn } from './content.ts';
 import { LineText } from './line-text.ts';
@@ -44,8 +44,8 @@ export class TextView extends LayerView<'text'> {
     }
     this.waiting = null;
     if (next === this.line.text) return;
-    const half = lengthOf(change) / 2;
-    if (!moving || half === 0 || this.line.text === '' || !this.visible) return this.line.set(next);
+    if (!moving || lengthOf(change) === 0 || this.line.text === '' || !this.visible)
+      return this.line.set(next);
     this.line.foresee(next);
     const old = this.el.cloneNode(true) as HTMLElement;
     delete old.dataset['layer'];
@@ -53,14 +53,16 @@ export class TextView extends LayerView<'text'> {
     old.setAttribute('aria-hidden', 'true');
     this.line.set(next);
     this.el.before(old);
-    const part = { ...change!, ms: half, delay: 0 };
-    exit(old, { ...part, from: part.from === 'top' ? 'bottom' : 'top' });
-    enter(this.el, part, half);
+    const { leaves, comes, half } = halvesOf(change!);
     this.busy = true;
-    setTimeout(() => old.remove(), half);
-    setTimeout(() => {
+    exit(old, leaves)!.onfinish = () => old.remove();
+    enter(this.el, comes, half)!.onfinish = () => {
       this.busy = false;
       if (this.waiting !== null) this.show(this.waiting, true);
-    }, half * 2);
+    };
+  }
+
+  protected override poseIn(moment: MomentName, ms: number): Animation | null {
+    return hold(this.el, moment, this.layer.moments?.[moment], ms);
   }
 }
