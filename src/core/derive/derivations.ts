@@ -2,7 +2,7 @@ import { own } from '../board/own.ts';
 import type { Board, Change } from '../board/board.ts';
 import { isClock, sameValue, type FieldValue } from '../board/values.ts';
 import { Dependents, type Followed } from '../resolve/dependents.ts';
-import { namesIn, troubleIn } from '../value/value.ts';
+import { compiled, namesIn, troubles, type Scope } from '../value/value.ts';
 import type { NewTable, Row } from '../board/tables.ts';
 import { MEDIA_TOKEN } from '../media/media.ts';
 import type { Derived, DerivedTable, KeyedPictures } from './derived.ts';
@@ -11,6 +11,8 @@ import type { CellAt } from '../trace/traced.ts';
 import { TableMaker, type Behind } from './table.ts';
 
 interface FieldNode extends Followed {
+  /** Why it has no content though it should. */
+  trouble: (scope: Scope) => string | null;
   doc: Extract<Derived, { what: 'field' }>;
 }
 
@@ -74,6 +76,11 @@ export class Derivations {
     return { how: 'the picture at its path', cells: [{ table, row, column: 'path' }], fields: [] };
   }
 
+  /** Another one whenever the rows of a derived table were made again; 0 for what is none. */
+  madeTimes(table: string): number {
+    return this.makers.get(table)?.round ?? 0;
+  }
+
   /** Takes a derivation on, or on anew, and works it out with all that depends on it. */
   put(doc: Derived, now: number): Worked {
     this.forget(doc.key);
@@ -84,7 +91,14 @@ export class Derivations {
       this.board.define({ key: doc.key, label: doc.name, group: 'derived', kind: 'derived' });
       if (doc.what === 'field') {
         const scope = this.dependents.scope({});
-        const node: FieldNode = { doc, value: doc.value, scope, tokens: new Set() };
+        const node: FieldNode = {
+          doc,
+          value: doc.value,
+          work: compiled(doc.value),
+          trouble: troubles(doc.value),
+          scope,
+          tokens: new Set(),
+        };
         this.fields.set(doc.key, node);
         this.dependents.begin(node);
       } else if (doc.how.by === 'rotation') this.rotations.set(doc.key, new Rotation());
@@ -164,7 +178,7 @@ export class Derivations {
   private field(node: FieldNode, now: number, changed: string[], touched: string[]): void {
     const { key } = node.doc;
     const value = this.dependents.work(node);
-    const trouble = troubleIn(node.value, node.scope);
+    const trouble = node.trouble(node.scope);
     if (trouble) return void this.problems.set(key, trouble);
     this.warn(key, [...namesIn(node.value).fields]);
     this.set(key, value, now, changed, touched);

@@ -6,12 +6,13 @@ import type { CellAt } from '../trace/traced.ts';
 import { withSteps } from '../value/cel.ts';
 import { readFormula, type Formula } from '../value/formula.ts';
 import {
-  evaluateStrictly,
+  compiledStrictly,
   namesIn,
   valueInWords,
   type Names,
   type Scope,
   type Value,
+  type Work,
 } from '../value/value.ts';
 import type { DerivedTable } from './derived.ts';
 
@@ -56,10 +57,11 @@ interface Made {
 const MOST_STEPS = 400_000;
 
 export class TableMaker {
-  private readonly computed: { name: string; value: Value; names: Names }[];
+  private readonly computed: { name: string; value: Value; work: Work; names: Names }[];
   private readonly where: Formula | null;
   private readonly made = new Map<string, Made>();
-  private round = 0;
+  /** How often it was made. */
+  round = 0;
   private fieldValues = '';
   private order: [string, Row][] = [];
   /** The fields of the board that its formulas may read, beside columns. */
@@ -77,7 +79,12 @@ export class TableMaker {
       if ('problem' in read) throw new Error(read.problem);
       return read;
     };
-    this.computed = doc.compute.map(({ name, value }) => ({ name, value, names: namesIn(value) }));
+    this.computed = doc.compute.map(({ name, value }) => ({
+      name,
+      value,
+      work: compiledStrictly(value),
+      names: namesIn(value),
+    }));
     this.where = doc.where === null ? null : compiled(doc.where);
     const asked = [...this.computed.map((c) => c.names), ...(this.where ? [this.where] : [])];
     // A column's name has no other signs, so that a name with one is a field.
@@ -240,11 +247,11 @@ export class TableMaker {
         throw new Error(`${column} of row ${key}: ${(error as Error).message}`, { cause: error });
       }
     };
-    for (const { name, value } of this.computed) {
+    for (const { name, work } of this.computed) {
       setOwn(
         row,
         name,
-        at(name, () => evaluateStrictly(value, scope)),
+        at(name, () => work(scope)),
       );
       add(name);
     }

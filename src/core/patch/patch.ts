@@ -5,7 +5,7 @@ import { isClockReading, type Reading } from '../decode/reading.ts';
 import { yesOrNo } from '../board/yes.ts';
 import type { FieldDef } from '../sport/profile.ts';
 import { refuseValue } from '../sport/typed.ts';
-import { evaluate, type Value } from '../value/value.ts';
+import { compiled, type Work } from '../value/value.ts';
 import type { PatchDoc, PatchLink } from './patch-doc.ts';
 
 export type { PatchDoc, PatchLink } from './patch-doc.ts';
@@ -16,11 +16,15 @@ export type PatchMemory = { field: string; state: ClockState; said: number }[];
 /** One source's readings on their way to the board. It remembers what each clock last said for certain. */
 export class Patch {
   private readonly clocks = new Map<string, { state: ClockState; said: number }>();
+  /** By the fields that get what they make. */
+  private readonly conversions = new Map<string, Work>();
 
   constructor(
     private readonly doc: PatchDoc,
     private readonly defOf: (key: string) => FieldDef | undefined,
-  ) {}
+  ) {
+    for (const { field, as } of doc.links) if (as) this.conversions.set(field, compiled(as));
+  }
 
   /**
    * The field changes that one frame's readings make, at server time `now`, and the readings that could not
@@ -86,7 +90,8 @@ export class Patch {
     now: number,
   ): FieldValue | undefined {
     const def = this.defOf(link.field);
-    const said = link.as ? converted(link.as, isClockReading(value) ? value.ms : value) : value;
+    const as = this.conversions.get(link.field);
+    const said = as ? converted(as, isClockReading(value) ? value.ms : value) : value;
     if (def?.kind !== 'clock') return plainFor(def, said);
     if (said === null) {
       this.clocks.delete(link.field);
@@ -126,9 +131,9 @@ export function fedBy(def: FieldDef, said: Scalar): { value: FieldValue } | { pr
 }
 
 /** What a conversion makes of a reading, which is the one thing that it knows: as an input, and by name in a formula. */
-function converted(as: Value, reading: Scalar): Scalar {
+function converted(as: Work, reading: Scalar): Scalar {
   const read = (key: string) => (key === 'reading' ? reading : null);
-  const made = evaluate(as, { field: read, input: read });
+  const made = as({ field: read, input: read });
   return isClock(made) ? null : made;
 }
 

@@ -1,7 +1,7 @@
 import { own } from '../board/own.ts';
 import { orderToken, rowToken, type Row } from '../board/tables.ts';
 import type { FieldValue, Scalar } from '../board/values.ts';
-import { evaluate, namesIn, type Scope, type Value } from '../value/value.ts';
+import { namesIn, type Scope, type Value, type Work } from '../value/value.ts';
 
 /** What values are read from: the board, and nothing that is not said here. */
 export interface BoardReader {
@@ -20,6 +20,8 @@ export const fieldsOnly = (read: (key: string) => FieldValue): BoardReader => ({
 /** A value that is followed, with the tokens it depended on when it was last worked out. */
 export interface Followed {
   readonly value: Value;
+  /** The value, compiled as it is begun to be followed. */
+  readonly work: Work;
   readonly scope: Scope;
   /** The keys of its fields and whatever else it is followed by for good. */
   tokens: Set<string>;
@@ -35,6 +37,8 @@ export class Dependents<F extends Followed> {
   /** Those that ask for a token: most tokens have one, which then stands here by itself. */
   private readonly asking = new Map<string, F | Set<F>>();
   private reads: Set<string> | null = null;
+  /** Rises whenever somebody asks for a token more or less. */
+  version = 0;
 
   constructor(private readonly board: BoardReader) {}
 
@@ -61,12 +65,12 @@ export class Dependents<F extends Followed> {
   work(followed: F): FieldValue {
     // Most values read no table: nothing is noted for them, and nothing is made.
     this.reads = null;
-    const result = evaluate(followed.value, followed.scope);
+    const result = followed.work(followed.scope);
     const reads = this.reads as ReadonlySet<string> | null;
     this.reads = null;
     if (reads === null && !followed.rows) return result;
     for (const token of followed.rows ?? []) if (!reads?.has(token)) this.let(token, followed);
-    for (const token of reads ?? []) this.add(token, followed);
+    for (const token of reads ?? []) if (!followed.rows?.has(token)) this.add(token, followed);
     followed.rows = reads;
     return result;
   }
@@ -132,6 +136,7 @@ export class Dependents<F extends Followed> {
   }
 
   private add(token: string, followed: F): void {
+    this.version++;
     const found = this.asking.get(token);
     if (found instanceof Set) found.add(followed);
     else if (found === undefined) this.asking.set(token, followed);
@@ -139,6 +144,7 @@ export class Dependents<F extends Followed> {
   }
 
   private let(token: string, followed: F): void {
+    this.version++;
     const found = this.asking.get(token);
     if (found === followed) this.asking.delete(token);
     if (!(found instanceof Set)) return;

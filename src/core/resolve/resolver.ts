@@ -11,7 +11,7 @@ import {
 } from '../layers/kinds.ts';
 import { heldBy } from '../layers/property.ts';
 import { MEDIA_TOKEN } from '../media/media.ts';
-import { textOf, type Scope } from '../value/value.ts';
+import { compiled, textOf, type Scope } from '../value/value.ts';
 import { Dependents, type BoardReader, type Followed } from './dependents.ts';
 
 /** A change of one layer, known by its id, of one mounted layout. */
@@ -71,6 +71,7 @@ export class Resolver {
           prop,
           property,
           value,
+          work: compiled(value),
           scope,
           tokens: new Set(),
           last: null,
@@ -128,6 +129,11 @@ export class Resolver {
     const value = this.dependents.work(binding);
     const { property } = binding;
     return property.type === 'picture' ? (this.picture(textOf(value)) ?? '') : heldBy(property, value);
+  }
+
+  /** Another one whenever what is mounted, or the rows that something reads, are others. */
+  get version(): number {
+    return this.dependents.version;
   }
 
   /** Where a field or a row is seen: each property of a mounted layer that asks for its token, with its Value. */

@@ -115,40 +115,72 @@ export interface Scope {
   ranked?(table: string, rank: number): Readonly<Record<string, Scalar>> | undefined;
 }
 
-/** The value's content in the given scope. Never throws; what is not there reads as blank, or as its fallback. */
-export function evaluate(value: Value, scope: Scope): FieldValue {
-  // The commonest kinds first: this is done for every change of everything that shows.
-  if ('field' in value) return finished(scope.field(value.field), value);
-  if ('fixed' in value) return value.fixed;
-  if ('pieces' in value) {
-    const { pieces } = value;
-    let text = '';
-    for (let i = 0; i < pieces.length; i++) text += textOf(evaluate(pieces[i]!, scope));
-    return applyFormat(text, value.format);
-  }
-  if ('choose' in value) {
-    const of = evaluate(value.choose, scope);
-    const hit = value.cases.find((c) => caseHolds(c, of));
-    const then = hit ? hit.then : value.otherwise;
-    return then ? applyFormat(evaluate(then, scope), value.format) : null;
-  }
-  if ('input' in value) return finished(scope.input(value.input), value);
-  if ('lookup' in value) return finished(lookedUp(value.lookup, scope), value);
-  return finished(worked(value.formula, scope), value);
-}
+/** Works a value out in a scope: never throws; what is not there reads as blank, or as its fallback. */
+export type Work = (scope: Scope) => FieldValue;
 
 /**
- * The same, where trouble must be known: throws an Error with one sentence when a formula in it cannot be worked out.
+ * A value made ready to be worked out again and again: its formulas are read now, and which kind it is is asked once. A scope
+ * gives it what it asks for.
  */
-export function evaluateStrictly(value: Value, scope: Scope): FieldValue {
+export function compiled(value: Value): Work {
+  if ('fixed' in value) return () => value.fixed;
+  if ('field' in value) return (scope) => finished(scope.field(value.field), value);
+  if ('input' in value) return (scope) => finished(scope.input(value.input), value);
+  if ('pieces' in value) {
+    const pieces = value.pieces.map(compiled);
+    return (scope) => {
+      let text = '';
+      for (let i = 0; i < pieces.length; i++) text += textOf(pieces[i]!(scope));
+      return applyFormat(text, value.format);
+    };
+  }
+  if ('choose' in value) {
+    const of = compiled(value.choose);
+    const cases = value.cases.map((c) => ({ is: c, then: compiled(c.then) }));
+    const otherwise = value.otherwise ? compiled(value.otherwise) : null;
+    return (scope) => {
+      const chosen = of(scope);
+      const then = cases.find((c) => caseHolds(c.is, chosen))?.then ?? otherwise;
+      return then ? applyFormat(then(scope), value.format) : null;
+    };
+  }
+  if ('lookup' in value) {
+    const cell = cellFound(value.lookup);
+    return (scope) => finished(cell(scope), value);
+  }
+  const formula = readFormula(value.formula);
+  if (!('run' in formula)) return () => finished(null, value);
+  return (scope) => {
+    let made: Scalar = null;
+    try {
+      made = formula.run(scope.field);
+    } catch {
+      // What cannot be worked out is blank; `troubleIn` says why.
+    }
+    return finished(made, value);
+  };
+}
+
+/** The value's content in the given scope, worked out once; `compiled` is for what is worked out again. */
+export const evaluate = (value: Value, scope: Scope): FieldValue => compiled(value)(scope);
+
+/**
+ * The same, where trouble must be known: what it gives throws an Error with one sentence when a formula in the value cannot
+ * be worked out.
+ */
+export function compiledStrictly(value: Value): Work {
   if ('formula' in value) {
     const formula = readFormula(value.formula);
-    if ('problem' in formula) throw new Error(formula.problem);
-    return finished(formula.run(scope.field), value);
+    if (!('run' in formula)) throw new Error(formula.problem);
+    return (scope) => finished(formula.run(scope.field), value);
   }
-  const trouble = troubleIn(value, scope);
-  if (trouble) throw new Error(trouble);
-  return evaluate(value, scope);
+  const trouble = troubles(value);
+  const work = compiled(value);
+  return (scope) => {
+    const problem = trouble(scope);
+    if (problem) throw new Error(problem);
+    return work(scope);
+  };
 }
 
 /** What was found, or what stands in for a blank, in its format. */
@@ -162,46 +194,45 @@ function finished(
 const cellOf = (row: Readonly<Record<string, Scalar>> | undefined, column: string): Scalar =>
   (row && own(row, column)) ?? null;
 
-function lookedUp(at: Lookup, scope: Scope): Scalar {
+function cellFound(at: Lookup): (scope: Scope) => Scalar {
   if ('key' in at) {
-    const key = textOf(evaluate(at.key, scope));
-    return key === '' ? null : cellOf(scope.row?.(at.table, key), at.column);
+    const asked = compiled(at.key);
+    return (scope) => {
+      const key = textOf(asked(scope));
+      return key === '' ? null : cellOf(scope.row?.(at.table, key), at.column);
+    };
   }
-  const rank = Number(textOf(evaluate(at.rank, scope)));
-  return Number.isInteger(rank) ? cellOf(scope.ranked?.(at.table, rank), at.column) : null;
-}
-
-function worked(text: string, scope: Scope): Scalar {
-  const formula = readFormula(text);
-  if (!('run' in formula)) return null;
-  try {
-    return formula.run(scope.field);
-  } catch {
-    return null;
-  }
+  const asked = compiled(at.rank);
+  return (scope) => {
+    const rank = Number(textOf(asked(scope)));
+    return Number.isInteger(rank) ? cellOf(scope.ranked?.(at.table, rank), at.column) : null;
+  };
 }
 
 /**
- * Why a value has no content though it should: the first formula in it that cannot be worked out, in one sentence;
- * null where all is well.
+ * Tells why a value has no content though it should: the first formula in it that cannot be worked out, in one sentence;
+ * null where all is well. Whichever case holds, all formulas count.
  */
-export function troubleIn(value: Value, scope: Scope): string | null {
-  if ('formula' in value) {
-    const formula = readFormula(value.formula);
-    if (!('run' in formula)) return formula.problem;
-    try {
-      formula.run(scope.field);
-      return null;
-    } catch (error) {
-      return (error as Error).message;
+export function troubles(value: Value): (scope: Scope) => string | null {
+  const formulas = formulasIn(value).map(readFormula);
+  return (scope) => {
+    for (const formula of formulas) {
+      if (!('run' in formula)) return formula.problem;
+      try {
+        formula.run(scope.field);
+      } catch (error) {
+        return (error as Error).message;
+      }
     }
-  }
-  for (const inner of innerValues(value)) {
-    const trouble = troubleIn(inner, scope);
-    if (trouble) return trouble;
-  }
-  return null;
+    return null;
+  };
 }
+
+/** The same, asked once. */
+export const troubleIn = (value: Value, scope: Scope): string | null => troubles(value)(scope);
+
+const formulasIn = (value: Value): string[] =>
+  'formula' in value ? [value.formula] : innerValues(value).flatMap(formulasIn);
 
 /** The values that a value is made of, whichever case holds. */
 export function innerValues(value: Value): Value[] {

@@ -68,7 +68,7 @@ export class ByteSource implements RunningSource {
   /** The same for each address, where each message speaks of one thing. */
   private readonly lastOf = new Map<string, { frame: Frame; at: number }>();
   /** The newest line of JSON, where it speaks in such. */
-  lastLine: { text: string; root: TreeNode; readings: Reading[]; at: number } | null = null;
+  lastLine: (LastRead & { text: string; root: TreeNode }) | null = null;
   doc: SourceDoc;
   /** The newest bytes as they came, good or not. */
   tail = new Uint8Array(0);
@@ -111,7 +111,7 @@ export class ByteSource implements RunningSource {
   }
 
   get lastRead(): LastRead | null {
-    return this.lastLine && { ...this.lastLine, format: 'JSON line' };
+    return this.lastLine;
   }
 
   private take(said: Said): void {
@@ -255,7 +255,13 @@ export class ByteSource implements RunningSource {
       const read = readDocument(root, map);
       this.goodLines++;
       this.heard(now);
-      this.lastLine = { text: text.slice(0, 4000), root, readings: read.readings, at: now };
+      this.lastLine = {
+        text: text.slice(0, 4000),
+        root,
+        readings: read.readings,
+        at: now,
+        format: 'JSON line',
+      };
       this.ears.read(read, now);
     } catch {
       this.badLines++;

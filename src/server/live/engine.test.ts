@@ -1,7 +1,8 @@
 import { bundlesOf } from '../../core/actions/world.ts';
-import { createServer } from 'node:net';
+import { createServer, type Socket } from 'node:net';
 import { describe, expect, it } from 'vitest';
 import { isClock } from '../../core/board/values.ts';
+import { Noted } from './noted.ts';
 import type { Traced } from '../../core/trace/traced.ts';
 import type { AirOp, AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { StoreDown } from '../store/store.ts';
@@ -121,9 +122,13 @@ describe('Engine', () => {
   });
 
   it('traces a layer on air and a cell of a derived table to the line that says it', async () => {
-    const lines = createServer((socket) =>
-      socket.write('{"teams":[{"side":"home","wins":"4"},{"side":"away","wins":"x"}]}\n'),
-    );
+    let line: Socket | null = null;
+    const say = (home: string, away: string) =>
+      line!.write(`{"teams":[{"side":"home","wins":"${home}"},{"side":"away","wins":"${away}"}]}\n`);
+    const lines = createServer((socket) => {
+      line = socket;
+      say('4', 'x');
+    });
     await new Promise<void>((done) => lines.listen(0, '127.0.0.1', done));
     const { port } = lines.address() as { port: number };
     const column = (name: string, as: string) => ({ name, place: name, as });
@@ -135,7 +140,7 @@ describe('Engine', () => {
       keyed: ['side'],
     };
     const derived = (key: string, rest: object) => ({ schema: 1, key, derived: { key, name: key, ...rest } });
-    const { engine, act } = await setUp();
+    const { engine, act, frame } = await setUp();
     const bundle = {
       schema: 1,
       source: {
@@ -171,6 +176,24 @@ describe('Engine', () => {
         raw: '4',
       },
     });
+    // What was made of it stands, whatever else changes, until something that it read is another.
+    const seen = [{ field: 'best' }, second.of!, last.of!].map((of) => {
+      const noted = new Noted();
+      engine.trace(of, noted);
+      return noted;
+    });
+    const stand = () => seen.map((noted) => noted.stands);
+    frame((s) => (s.home.score = 31));
+    await expect.poll(() => engine.board.read('home.score')).toBe(31);
+    expect(stand()).toEqual([true, true, true]);
+    say('4', '1');
+    await expect.poll(() => engine.board.row('record', 'away')?.['wins']).toBe(1);
+    // Only the cell's way leads to the line itself, and that is another.
+    expect(stand()[0]).toBe(true);
+    expect(stand()[2]).toBe(false);
+    say('6', '1');
+    await expect.poll(() => engine.board.read('best')).toBe(12);
+    expect(stand()).toEqual([false, false, false]);
     expect(engine.trace({ layer: { mount: 'broadcast/top', id: 'home-name' } })).toMatchObject({
       says: 'Thornmere Herons',
       derived: { from: expect.arrayContaining([expect.objectContaining({ of: { field: 'home.name' } })]) },

@@ -29,6 +29,7 @@ import { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
 import { frozen } from './frozen.ts';
 import { OnAir } from './on-air.ts';
+import { Noted } from './noted.ts';
 import { traceOf } from './trace.ts';
 import { bundlesOf, type World } from '../../core/actions/world.ts';
 import { START } from '../../core/actions/choose-game.ts';
@@ -352,12 +353,16 @@ export class Engine {
   }
 
   private sendTraces(): void {
-    this.hub.tellWatchers((of) => this.trace(of));
+    this.hub.tellWatchers((of) => {
+      const noted = new Noted();
+      const trace = this.trace(of, noted);
+      return { trace, stands: () => noted.stands };
+    });
   }
 
-  trace(of: Traced): Trace {
+  trace(of: Traced, noted = new Noted()): Trace {
     const { board, derivations, resolver, show, sources, time } = this;
-    return traceOf(of, { board, derivations, resolver, show, sources, time });
+    return traceOf(of, { board, derivations, resolver, show, sources, time, noted });
   }
 
   private deskSnapshot(): DeskSnapshot {

@@ -52,6 +52,8 @@ export class Hub {
   private readonly drain: NodeJS.Timeout;
 
   private rehearsal: ShownRehearsal | null = null;
+  /** What is watched, by what it is of, and whether it would still be the same if it was made again. */
+  private readonly traces = new Map<string, { text: string; stands: () => boolean }>();
 
   constructor() {
     this.drain = setInterval(() => this.catchUp(), DRAIN_LOOK);
@@ -149,22 +151,27 @@ export class Hub {
   }
 
   /**
-   * Tells those that watch what they watch: worked out once for all who watch the same thing, and told only where it says
-   * something else than before.
+   * Tells those that watch what they watch: worked out once for all who watch the same thing, again only when something that
+   * it read is another, and told only where it says something else than before.
    */
-  tellWatchers(traceOf: (of: Traced) => Trace | null): void {
-    const made = new Map<string, string>();
+  tellWatchers(traceOf: (of: Traced) => { trace: Trace; stands: () => boolean }): void {
+    const watched = new Set<string>();
     for (const { clients } of this.streams.values())
       for (const client of clients) {
         const { watching, behind } = client;
-        if (!watching || behind) continue;
+        if (!watching) continue;
         const key = tracedKey(watching);
-        const text = made.get(key) ?? JSON.stringify({ t: 'trace', trace: traceOf(watching) });
-        made.set(key, text);
-        if (client.traced === text) continue;
+        if (!watched.has(key) && !this.traces.get(key)?.stands()) {
+          const { trace, stands } = traceOf(watching);
+          this.traces.set(key, { text: JSON.stringify({ t: 'trace', trace }), stands });
+        }
+        watched.add(key);
+        const { text } = this.traces.get(key)!;
+        if (behind || client.traced === text) continue;
         client.traced = text;
         client.socket.send(text);
       }
+    for (const key of this.traces.keys()) if (!watched.has(key)) this.traces.delete(key);
   }
 
   close(): void {

@@ -12,8 +12,9 @@ import { typedText } from '../../core/sport/typed.ts';
 import type { ShowTime } from '../../core/tape/show-time.ts';
 import { readsOf } from '../../core/trace/reads.ts';
 import { tracedKey, type CellAt, type Traced } from '../../core/trace/traced.ts';
-import { valueInWords, type Value } from '../../core/value/value.ts';
+import { valueInWords, type Scope, type Value } from '../../core/value/value.ts';
 import type { Trace, TracedPart } from '../../core/wire/wire.ts';
+import type { Noted } from './noted.ts';
 import type { Feeding, Sources } from './sources.ts';
 
 /** How many parts of one value are named; of a total over a whole season the rest is counted. */
@@ -27,6 +28,8 @@ export interface Traceable {
   show: Show;
   sources: Sources;
   time: ShowTime;
+  /** What was read is noted in it. */
+  noted: Noted;
 }
 
 /** Why something says what it says: from the newest frame's bytes or the document's place to the layers on air. */
@@ -36,20 +39,24 @@ export function traceOf(of: Traced, all: Traceable): Trace {
 }
 
 function traceField(key: string, all: Traceable): Trace {
-  const { board, derivations, sources } = all;
+  const { board, derivations, sources, noted } = all;
+  const origin = noted.read(() => board.state(key)?.origin ?? '');
+  // A source that was saved anew is another object.
+  noted.read(() => sources.feeding(key)?.source);
+  noted.read(() => sources.feeding(key)?.patch);
   const feeding = sources.feeding(key);
   const trace: Trace = {
     ...named({ field: key }, all),
-    origin: nameOfOrigin(board.state(key)?.origin ?? '', all),
-    uses: seenIn(all.resolver.usesOf(key), all),
+    origin: nameOfOrigin(origin, all),
+    uses: seenIn(usesOf(key, all), all),
   };
-  const derived = derivations.get(key);
+  const derived = noted.read(() => derivations.get(key));
   if (derived) trace.derived = behindField(derived, all);
-  else if (feeding) traceSource(trace, key, feeding);
+  else if (feeding) traceSource(trace, key, feeding, noted);
   return trace;
 }
 
-function traceSource(trace: Trace, field: string, feeding: Feeding): void {
+function traceSource(trace: Trace, field: string, feeding: Feeding, noted: Noted): void {
   const link = feeding.patch?.linkTo(field);
   if (!link) return;
   const { source, bundle } = feeding;
@@ -58,9 +65,9 @@ function traceSource(trace: Trace, field: string, feeding: Feeding): void {
     converted: link.as !== undefined,
     ...(link.running ? { running: link.running } : {}),
   };
-  traceDocument(trace, link.reading, feeding);
+  traceDocument(trace, link.reading, feeding, noted);
   const def = bundle.map?.readings.find((r) => r.name === link.reading);
-  const last = def && source.frames ? source.frames.lastFor(def) : null;
+  const last = def && source.frames ? noted.read(() => source.frames!.lastFor(def)) : null;
   if (!def || !last) return;
   const { bytes, readings, parts } = last.frame;
   const places = parts.placesOf(def);
@@ -83,9 +90,9 @@ function written({ name, raw, problem, value = null }: Reading, kind: string): N
 }
 
 /** The same for a source of documents or of lines: the place that the reading was found at. */
-function traceDocument(trace: Trace, name: string, { source, bundle }: Feeding): void {
+function traceDocument(trace: Trace, name: string, { source, bundle }: Feeding, noted: Noted): void {
   const def = bundle.document?.readings.find((r) => r.name === name);
-  const last = source.lastRead;
+  const last = noted.read(() => source.lastRead);
   if (!def || !last) return;
   const reading = last.readings.find((r) => r.name === name);
   trace.document = {
@@ -99,16 +106,20 @@ function traceDocument(trace: Trace, name: string, { source, bundle }: Feeding):
 }
 
 function traceCell(cell: CellAt, all: Traceable): Trace {
-  const { board, derivations, resolver, sources } = all;
+  const { board, derivations, sources, noted } = all;
   const key = tracedKey({ cell });
   const reads = (use: Use) =>
-    readsOf(use.value, use.scope, keysOf(all)).cells.some((other) => tracedKey({ cell: other }) === key);
-  const origin = board.tables.get(cell.table)?.origin ?? '';
+    readsOf(use.value, watched(use.scope, all), keysOf(all)).cells.some(
+      (other) => tracedKey({ cell: other }) === key,
+    );
+  const origin = noted.read(() => board.tables.get(cell.table)?.origin ?? '');
   const trace: Trace = {
     ...named({ cell }, all),
     origin: nameOfOrigin(origin, all),
-    uses: seenIn(resolver.usesOf(rowToken(cell.table, cell.row)).filter(reads), all),
+    uses: seenIn(usesOf(rowToken(cell.table, cell.row), all).filter(reads), all),
   };
+  noted.read(() => derivations.get(cell.table));
+  noted.read(() => derivations.madeTimes(cell.table));
   const behind = derivations.behind(cell);
   if (behind) {
     const from: Traced[] = [
@@ -121,7 +132,8 @@ function traceCell(cell: CellAt, all: Traceable): Trace {
     );
     return trace;
   }
-  const source = sources.get(origin);
+  const source = noted.read(() => sources.get(origin));
+  noted.read(() => source?.lastRead);
   const at = source?.whereIs(cell);
   if (source && at) trace.document = { source: source.doc.name, ...at };
   return trace;
@@ -129,24 +141,39 @@ function traceCell(cell: CellAt, all: Traceable): Trace {
 
 /** A layer of what is on air: what each of its properties says, and what they read to say it. */
 function traceLayer({ mount, id }: { mount: string; id: string }, all: Traceable): Trace {
+  all.noted.read(() => all.resolver.version);
   const uses = all.resolver.layer(mount, id);
   const parts = uses.flatMap((use) => partsOf(use.value, use.scope, all));
   const own = uses.find((u) => u.property.main) ?? uses[0];
   return {
     of: { layer: { mount, id } },
     name: uses[0]?.layer.name ?? id,
-    says: own ? textOf(own.last, all) : '',
+    says: own ? all.noted.read(() => textOf(own.last, all)) : '',
     origin: null,
     derived: shortened(null, [...new Map(parts.map((p) => [JSON.stringify(p), p])).values()]),
     uses: seenIn(uses, all),
   };
 }
 
-function seenIn(uses: readonly Use[], { show }: Traceable): Trace['uses'] {
+/** What is mounted is noted: another take, another use. */
+function usesOf(token: string, { resolver, noted }: Traceable): Use[] {
+  noted.read(() => resolver.version);
+  return resolver.usesOf(token);
+}
+
+/** The scope, with what is read of it noted. */
+const watched = (scope: Scope, { noted }: Traceable): Scope => ({
+  field: (key) => noted.read(() => scope.field(key)),
+  input: scope.input,
+  row: (table, key) => noted.read(() => scope.row?.(table, key)),
+  ranked: (table, rank) => noted.read(() => scope.ranked?.(table, rank)),
+});
+
+function seenIn(uses: readonly Use[], { show, noted }: Traceable): Trace['uses'] {
   return uses.map(({ mount, layer, property }) => {
-    const item = show.lanes.get(mount)?.onAir?.item ?? '';
+    const item = noted.read(() => show.lanes.get(mount)?.onAir?.item ?? '');
     return {
-      item: show.items.get(item)?.name ?? item,
+      item: noted.read(() => show.items.get(item)?.name ?? item),
       layer: layer.name,
       property: property.label.toLowerCase(),
     };
@@ -154,13 +181,13 @@ function seenIn(uses: readonly Use[], { show }: Traceable): Trace['uses'] {
 }
 
 const keysOf =
-  ({ board }: Traceable) =>
+  ({ board, noted }: Traceable) =>
   (table: string, rank: number) =>
-    board.tables.keyAt(table, rank);
+    noted.read(() => board.tables.keyAt(table, rank));
 
 /** What a Value reads now. */
 function partsOf(value: Value, scope: Use['scope'], all: Traceable): TracedPart[] {
-  const { fields, inputs, cells } = readsOf(value, scope, keysOf(all));
+  const { fields, inputs, cells } = readsOf(value, watched(scope, all), keysOf(all));
   return [
     ...inputs.map((key) => ({ of: null, name: `input ${key}`, says: textOf(scope.input(key), all) })),
     ...fields.map((field) => named({ field }, all)),
@@ -169,7 +196,7 @@ function partsOf(value: Value, scope: Use['scope'], all: Traceable): TracedPart[
 }
 
 function behindField(derived: Derived, all: Traceable): NonNullable<Trace['derived']> {
-  const { board } = all;
+  const { board, noted } = all;
   if (derived.what === 'field') {
     const { value } = derived;
     const scope = {
@@ -182,12 +209,13 @@ function behindField(derived: Derived, all: Traceable): NonNullable<Trace['deriv
   }
   if (derived.what !== 'pick') return shortened(null, []);
   const { how, table } = derived;
-  const row = typedText(board.read(derived.key));
-  const column = board.tables.get(table)?.columns[0];
+  const row = noted.read(() => typedText(board.read(derived.key)));
+  const at = noted.read(() => board.tables.get(table));
+  const column = at?.columns[0];
   const chosen =
     how.by === 'key' ? `what was typed: ${how.is}` : how.by === 'rank' ? `rank ${how.rank}` : 'rotation';
   const from = column && row ? [named({ cell: { table, row, column } }, all)] : [];
-  return shortened(`a row of ${board.tables.get(table)?.name ?? table} by ${chosen}`, from);
+  return shortened(`a row of ${at?.name ?? table} by ${chosen}`, from);
 }
 
 function shortened(how: string | null, from: TracedPart[]): NonNullable<Trace['derived']> {
@@ -196,20 +224,24 @@ function shortened(how: string | null, from: TracedPart[]): NonNullable<Trace['d
 
 /** A field or a cell by its name, with what it says now. */
 function named<T extends Traced>(of: T, all: Traceable): { of: T; name: string; says: string } {
-  const { board } = all;
-  if ('field' in of)
-    return { of, name: board.def(of.field)?.label ?? of.field, says: textOf(board.read(of.field), all) };
+  const { board, noted } = all;
+  if ('field' in of) {
+    const { field } = of;
+    const name = noted.read(() => board.def(field)?.label ?? field);
+    // A clock that runs says something else as time goes: so its text is what is noted.
+    return { of, name, says: noted.read(() => textOf(board.read(field), all)) };
+  }
   if (!('cell' in of)) return { of, name: '', says: '' };
   const { table, row, column } = of.cell;
-  const name = `${board.tables.get(table)?.name ?? table} · ${row} · ${column}`;
-  return { of, name, says: textOf(own(board.row(table, row) ?? {}, column) ?? null, all) };
+  const name = `${noted.read(() => board.tables.get(table)?.name) ?? table} · ${row} · ${column}`;
+  return { of, name, says: noted.read(() => textOf(own(board.row(table, row) ?? {}, column) ?? null, all)) };
 }
 
 /** A source by its name; the game and what is worked out by theirs; null where nobody has said anything. */
-function nameOfOrigin(origin: string, { sources }: Traceable): string | null {
+function nameOfOrigin(origin: string, { sources, noted }: Traceable): string | null {
   if (origin === '') return null;
   if (origin === 'derived') return 'a derivation';
-  return sources.get(origin)?.doc.name ?? `the ${origin}`;
+  return noted.read(() => sources.get(origin)?.doc.name) ?? `the ${origin}`;
 }
 
 /** What a value says at this moment, as text. */
