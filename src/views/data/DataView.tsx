@@ -6,7 +6,8 @@ import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
 import { useSearch } from '../../ui/search.tsx';
-import type { Desk, DeskState } from '../shared/desk.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
+import { useDesk, useKnown } from '../shared/use-desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail, type Trail } from '../shared/trace/trail.ts';
@@ -71,13 +72,14 @@ export default function DataView() {
   );
 }
 
-function Data({ desk, state, snapshot }: Seen) {
+function Data({ desk, snapshot }: Seen) {
+  const tables = useKnown(desk, 'tables');
   const [selected, setSelected] = useState<string | null>(null);
   const [made, setMade] = useState<Derived | null>(null);
   const search = useSearch('Find data');
   const trail = useTrail(desk);
   const derived = snapshot.derived.map((d) => d.doc);
-  const plain = snapshot.tables.filter((t) => t.origin !== 'derived');
+  const plain = tables.filter((t) => t.origin !== 'derived');
   const select = (key: string) => {
     setMade(null);
     setSelected(key);
@@ -85,7 +87,7 @@ function Data({ desk, state, snapshot }: Seen) {
   };
   const chosen = selected ?? snapshot.derived.find((d) => d.own)?.doc.key ?? plain[0]?.key ?? derived[0]?.key;
   const current = made ?? derived.find((d) => d.key === chosen) ?? null;
-  const table = snapshot.tables.find((t) => t.key === chosen) ?? null;
+  const table = tables.find((t) => t.key === chosen) ?? null;
   const entry = (key: string, name: string, what: string) => (
     <li key={key} className={css['entry']}>
       <button
@@ -113,7 +115,7 @@ function Data({ desk, state, snapshot }: Seen) {
               aria-label={`New ${WHAT[what]}`}
               onClick={() => {
                 trail.close();
-                setMade(fresh(what, snapshot.tables));
+                setMade(fresh(what, tables));
               }}
             >
               <Plus size={14} /> {what}
@@ -142,7 +144,6 @@ function Data({ desk, state, snapshot }: Seen) {
         <Editor
           key={made ? `new ${made.what}` : current.key}
           desk={desk}
-          state={state}
           snapshot={snapshot}
           saved={current}
           isNew={made !== null}
@@ -169,7 +170,7 @@ function Data({ desk, state, snapshot }: Seen) {
               No table comes in yet. Connect a source that has one, or choose a game.
             </p>
           )}
-          <Traced trail={trail} state={state} />
+          <Traced desk={desk} trail={trail} />
         </div>
       )}
     </>
@@ -177,11 +178,11 @@ function Data({ desk, state, snapshot }: Seen) {
 }
 
 /** What was chosen to be traced, at the foot of the page. */
-function Traced({ trail, state }: { trail: Trail; state: DeskState }) {
+function Traced({ desk, trail }: { desk: Desk; trail: Trail }) {
   if (!trail.at) return null;
   return (
     <div className={css['trace']}>
-      <Tracing trail={trail} trace={state.trace} />
+      <Tracing desk={desk} trail={trail} />
     </div>
   );
 }
@@ -189,8 +190,7 @@ function Traced({ trail, state }: { trail: Trail; state: DeskState }) {
 interface EditorProps {
   trail: Trail;
   desk: Desk;
-  state: DeskState;
-  snapshot: DeskSnapshot;
+  snapshot: Prepared;
   saved: Derived;
   isNew: boolean;
   /** False for what the sport derives: saving makes one's own of it. */
@@ -198,21 +198,24 @@ interface EditorProps {
   onSelect: (key: string) => void;
 }
 
-function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: EditorProps) {
-  const stands = () => desk.getState().desk?.derived.find((d) => d.doc.key === saved.key)?.doc;
+function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorProps) {
+  const tables = useKnown(desk, 'tables');
+  // What is tried is tried on the board as it is now.
+  useDesk(desk, (s) => s.fields);
+  const stands = () => desk.store.getState().desk?.derived.find((d) => d.doc.key === saved.key)?.doc;
   const editing = useEditing({ desk, kind: 'derived', key: saved.key, saved, isNew, stands });
   const { draft, dirty, set: setDraft } = editing;
   const context: ValueContext = useMemo(
     () => ({
       defs: snapshot.defs,
-      tables: snapshot.tables,
+      tables,
       inputs: {},
       now: 'the board now',
       scope: { field: desk.read, input: () => null, row: desk.row, ranked: desk.ranked },
     }),
-    [desk, snapshot.defs, snapshot.tables],
+    [desk, snapshot.defs, tables],
   );
-  const taken = [...snapshot.defs.map((d) => d.key), ...snapshot.tables.map((t) => t.key)];
+  const taken = [...snapshot.defs.map((d) => d.key), ...tables.map((t) => t.key)];
   const save = async (over = false) => {
     const key = isNew ? keyOf(draft.name, taken) : draft.key;
     const put = (derived: Derived) =>
@@ -256,9 +259,9 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
         {!isNew && (draft.what === 'field' || draft.what === 'pick') && (
           <Button onClick={() => trail.start({ field: saved.key })}>Trace</Button>
         )}
-        <UndoRedo desk={desk} state={state} />
+        <UndoRedo desk={desk} />
       </header>
-      <LastAction state={state} />
+      <LastAction desk={desk} />
       <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
       {snapshot.problems[saved.key] && !isNew && (
         <p className={shell['refused']}>{snapshot.problems[saved.key]}. The last good value stands.</p>
@@ -278,7 +281,7 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
       {draft.what === 'table' && (
         <TableEditor
           table={draft}
-          tables={snapshot.tables}
+          tables={tables}
           reader={{
             table: (key) => desk.tables.get(key),
             row: desk.row,
@@ -300,10 +303,8 @@ function Editor({ desk, state, snapshot, saved, isNew, own, onSelect, trail }: E
           onChange={setDraft}
         />
       )}
-      {draft.what === 'pick' && (
-        <PickEditor pick={draft} snapshot={snapshot} desk={desk} onChange={setDraft} />
-      )}
-      <Traced trail={trail} state={state} />
+      {draft.what === 'pick' && <PickEditor pick={draft} desk={desk} onChange={setDraft} />}
+      <Traced desk={desk} trail={trail} />
     </div>
   );
 }

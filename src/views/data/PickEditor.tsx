@@ -1,5 +1,5 @@
 import type { Derived } from '../../core/derive/derived.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import { useKnown } from '../shared/use-desk.ts';
 import type { Desk } from '../shared/desk.ts';
 import { matching, rowInWords } from '../value/context.ts';
 import { Rows } from './Rows.tsx';
@@ -8,16 +8,15 @@ import shell from '../shared/View.module.css';
 /** One row of a table: by what is typed, by rank, or in rotation. */
 export function PickEditor({
   pick,
-  snapshot,
   desk,
   onChange,
 }: {
   pick: Extract<Derived, { what: 'pick' }>;
-  snapshot: DeskSnapshot;
   desk: Desk;
   onChange: (pick: Derived) => void;
 }) {
-  const table = snapshot.tables.find((t) => t.key === pick.table);
+  const tables = useKnown(desk, 'tables');
+  const table = tables.find((t) => t.key === pick.table);
   const { how } = pick;
   const current = String(desk.read(pick.key) ?? '');
   const by = (next: string) =>
@@ -38,7 +37,7 @@ export function PickEditor({
           One row of{' '}
           <select value={pick.table} onChange={(e) => onChange({ ...pick, table: e.target.value })}>
             {!table && <option value={pick.table}>{pick.table} (not on the board)</option>}
-            {snapshot.tables.map((t) => (
+            {tables.map((t) => (
               <option key={t.key} value={t.key}>
                 {t.name}
               </option>

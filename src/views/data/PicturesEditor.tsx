@@ -2,16 +2,16 @@ import { useMemo } from 'react';
 import { Board } from '../../core/board/board.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
 import type { Derived, KeyedPictures } from '../../core/derive/derived.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
-import type { Desk } from '../shared/desk.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
 import type { ValueContext } from '../value/context.ts';
 import { ValueEditor } from '../value/ValueEditor.tsx';
 import shell from '../shared/View.module.css';
+import { useKnown } from '../shared/use-desk.ts';
 import css from './DataView.module.css';
 
 interface Props {
   pictures: KeyedPictures;
-  snapshot: DeskSnapshot;
+  snapshot: Prepared;
   desk: Desk;
   context: ValueContext;
   onChange: (pictures: Derived) => void;
@@ -19,6 +19,7 @@ interface Props {
 
 /** Keyed pictures: the path of each row's picture, and for the present game which are there and which are missing. */
 export function PicturesEditor({ pictures, snapshot, desk, context, onChange }: Props) {
+  const tables = useKnown(desk, 'tables');
   const text = JSON.stringify(pictures);
   const found = useMemo(() => {
     // The same code as on the server, over what this page knows of the board.
@@ -27,16 +28,14 @@ export function PicturesEditor({ pictures, snapshot, desk, context, onChange }: 
       snapshot.defs.map((d) => ({ key: d.key, value: desk.read(d.key), origin: 'desk' })),
       0,
     );
-    for (const t of snapshot.tables) board.tables.put(t, t.origin, 0);
+    for (const t of tables) board.tables.put(t, t.origin, 0);
     const all = new Derivations(board, desk.picture);
     const doc = { ...(JSON.parse(text) as KeyedPictures), key: 'pictures.tried' };
     all.put(doc, 0);
     return { rows: [...(board.tables.get(doc.key)?.rows ?? [])], problem: all.problems.get(doc.key) };
-  }, [text, snapshot, desk]);
+  }, [text, snapshot, tables, desk]);
   const missing = found.rows.filter(([, row]) => row['found'] === false);
-  const columns = [
-    ...new Set(snapshot.tables.filter((t) => pictures.from.includes(t.key)).flatMap((t) => t.columns)),
-  ];
+  const columns = [...new Set(tables.filter((t) => pictures.from.includes(t.key)).flatMap((t) => t.columns))];
   const toggle = (key: string, on: boolean) => {
     const from = on ? [...pictures.from, key] : pictures.from.filter((k) => k !== key);
     if (from.length) onChange({ ...pictures, from });
@@ -47,7 +46,7 @@ export function PicturesEditor({ pictures, snapshot, desk, context, onChange }: 
         <div className={css['step']}>
           <span>For each row of</span>
           <div>
-            {snapshot.tables
+            {tables
               .filter((t) => t.origin !== 'derived')
               .map((t) => (
                 <label key={t.key}>

@@ -3,10 +3,10 @@ import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockText } from '../../core/clock/clock.ts';
 import type { Game } from '../../core/show/game.ts';
 import { feedsSides, sidesOf, swapLines } from '../../core/show/swap.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice, Dialog } from '../../ui/Dialog.tsx';
-import type { Desk } from '../shared/desk.ts';
+import { useDesk } from '../shared/use-desk.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
 import css from './GameDialogs.module.css';
 
 const words = (value: FieldValue) =>
@@ -22,7 +22,7 @@ const words = (value: FieldValue) =>
 
 interface Props {
   desk: Desk;
-  snapshot: DeskSnapshot;
+  snapshot: Prepared;
   game: Game;
   onClose: () => void;
   /** It was done. */
@@ -31,6 +31,8 @@ interface Props {
 
 /** Shows what an exchange of the sides changes, and asks what it must know. */
 export function SwapDialog({ desk, snapshot, game, onClose, onDone }: Props) {
+  // What the board says goes on while one looks.
+  useDesk(desk, (s) => s.fields);
   const { defs, bundles } = snapshot;
   const sides = sidesOf(defs);
   const feeding = bundles.filter((b) => b.source.enabled && feedsSides(sides, b.patch));

@@ -2,12 +2,11 @@ import { useState } from 'react';
 import type { Game, Side } from '../../core/show/game.ts';
 import { swapSides } from '../../core/show/game.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
 import { Sure } from '../../ui/Sure.tsx';
 import { useSearch } from '../../ui/search.tsx';
-import type { Desk, DeskState } from '../shared/desk.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { keyOf } from '../sources/draft.ts';
 import { PeoplePanel } from './PeoplePanel.tsx';
@@ -17,6 +16,7 @@ import { useEditing } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
 import shell from '../shared/View.module.css';
+import { useKnown } from '../shared/use-desk.ts';
 import css from './GameView.module.css';
 
 const SwapDialog = later(() => import('./GameDialogs.tsx').then((m) => m.SwapDialog));
@@ -60,7 +60,7 @@ export default function GameView() {
   );
 }
 
-function Games({ desk, state, snapshot }: Seen) {
+function Games({ desk, snapshot }: Seen) {
   const [selected, setSelected] = useState<string | null>(null);
   const [fresh, setFresh] = useState<Game | null>(null);
   const search = useSearch('Find a game');
@@ -107,14 +107,13 @@ function Games({ desk, state, snapshot }: Seen) {
         >
           New game
         </Button>
-        <UndoRedo desk={desk} state={state} />
-        <LastAction state={state} />
+        <UndoRedo desk={desk} />
+        <LastAction desk={desk} />
       </aside>
       {current ? (
         <Editor
           key={fresh ? 'new' : current.key}
           desk={desk}
-          state={state}
           snapshot={snapshot}
           saved={current}
           isNew={fresh !== null}
@@ -131,8 +130,7 @@ function Games({ desk, state, snapshot }: Seen) {
 
 interface EditorProps {
   desk: Desk;
-  state: DeskState;
-  snapshot: DeskSnapshot;
+  snapshot: Prepared;
   saved: Game;
   isNew: boolean;
   onSelect: (key: string) => void;
@@ -141,7 +139,7 @@ interface EditorProps {
 function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
   const taken = snapshot.games.map((g) => g.key);
   const key = isNew ? '' : saved.key;
-  const find = (of: string) => desk.getState().desk?.games.find((g) => g.key === of);
+  const find = (of: string) => desk.store.getState().desk?.games.find((g) => g.key === of);
   const editing = useEditing({ desk, kind: 'game', key, saved, isNew, stands: () => find(saved.key) });
   const { draft, dirty, set: setDraft } = editing;
   const [sportEdited, setSportEdited] = useState<SportProfile | null>(null);
@@ -267,7 +265,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
           )}
         </div>
       </section>
-      {playing && <Missing snapshot={snapshot} />}
+      {playing && <Missing desk={desk} snapshot={snapshot} />}
       <div className={css['teams']}>
         {(['home', 'away'] as const).map((side: Side) => (
           <TeamPanel
@@ -285,10 +283,11 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
 }
 
 /** The keyed pictures that this game wants and the library lacks: known before the day, not on air. */
-function Missing({ snapshot }: { snapshot: DeskSnapshot }) {
+function Missing({ desk, snapshot }: { desk: Desk; snapshot: Prepared }) {
+  const tables = useKnown(desk, 'tables');
   const rows = snapshot.derived
     .filter(({ doc }) => doc.what === 'pictures')
-    .flatMap(({ doc }) => snapshot.tables.find((t) => t.key === doc.key)?.rows ?? []);
+    .flatMap(({ doc }) => tables.find((t) => t.key === doc.key)?.rows ?? []);
   const missing = rows.filter(([, row]) => row['found'] === false);
   if (missing.length === 0) return null;
   const names = missing.slice(0, 4).map(([, row]) => String(row['name'] ?? row['path']));

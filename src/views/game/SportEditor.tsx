@@ -1,11 +1,10 @@
 import { ChevronDown, ChevronUp, Plus, X } from 'lucide-react';
 import { Fragment, useRef, useState } from 'react';
 import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport/profile.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { Time, Whole } from '../shared/NumberInput.tsx';
-import type { Desk } from '../shared/desk.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
 import { Limits } from './Limits.tsx';
 import { download } from './sheets.ts';
 import {
@@ -27,7 +26,7 @@ import css from './SportEditor.module.css';
 
 interface Props {
   desk: Desk;
-  snapshot: DeskSnapshot;
+  snapshot: Prepared;
   /** What is edited; one that no profile has the key of is a new one. */
   profile: SportProfile;
   onSaved: (key: string) => void;
@@ -41,7 +40,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
   /** The field that was added last: its name is to be typed at once. */
   const [fresh, setFresh] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
-  const stands = () => desk.getState().desk?.profiles.find((p) => p.key === profile.key);
+  const stands = () => desk.store.getState().desk?.profiles.find((p) => p.key === profile.key);
   const saved = snapshot.profiles.find((p) => p.key === profile.key);
   const editing = useEditing({
     ...{ desk, kind: 'profile', key: profile.key, saved: saved ?? profile, stands },

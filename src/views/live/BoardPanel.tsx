@@ -1,19 +1,16 @@
 import { memo, useEffect, useRef, useState } from 'react';
 import type { FieldDef } from '../../core/sport/profile.ts';
-import type { BoardField, SourceState } from '../../core/wire/wire.ts';
 import { KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { Digits, valueText } from '../shared/Digits.tsx';
-import { ageText, useSeconds } from '../shared/time.ts';
+import type { Desk } from '../shared/desk.ts';
+import { useAge } from '../shared/time.ts';
+import { useDesk, useField } from '../shared/use-desk.ts';
 import css from './BoardPanel.module.css';
 
 interface Props {
+  desk: Desk;
   defs: FieldDef[];
-  fields: ReadonlyMap<string, BoardField>;
-  sources: SourceState[];
-  now: () => number;
-  /** The address of a picture by its path; null where the library has none. */
-  picture: (path: string) => string | null;
   selected: string | null;
   onSelect: (key: string) => void;
 }
@@ -28,9 +25,8 @@ const GROUPS = [
 ] as const;
 
 /** The board in groups: each value with where it comes from and how long it has stood, in a quiet way. */
-export function BoardPanel({ defs, fields, sources, now, picture, selected, onSelect }: Props) {
+export function BoardPanel({ desk, defs, selected, onSelect }: Props) {
   const [search, setSearch] = useState('');
-  const time = useSeconds(now);
   const box = useRef<HTMLInputElement>(null);
   useKeys({ '/': () => box.current?.focus() });
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
@@ -71,24 +67,15 @@ export function BoardPanel({ defs, fields, sources, now, picture, selected, onSe
             <div key={group.key} className={css['group']}>
               <h3>{group.name}</h3>
               <ul>
-                {members.map((def) => {
-                  const field = fields.get(def.key);
-                  if (!field) return null;
-                  const source = sources.find((s) => s.key === field.origin);
-                  return (
-                    <Row
-                      key={def.key}
-                      def={def}
-                      field={field}
-                      origin={source?.name ?? field.origin}
-                      age={field.at ? ageText(time - field.at) : ''}
-                      now={now}
-                      picture={def.kind === 'picture' ? picture(String(field.value ?? '')) : null}
-                      selected={selected === def.key}
-                      onSelect={onSelect}
-                    />
-                  );
-                })}
+                {members.map((def) => (
+                  <Row
+                    key={def.key}
+                    desk={desk}
+                    def={def}
+                    selected={selected === def.key}
+                    onSelect={onSelect}
+                  />
+                ))}
               </ul>
             </div>
           );
@@ -99,13 +86,8 @@ export function BoardPanel({ defs, fields, sources, now, picture, selected, onSe
 }
 
 interface RowProps {
+  desk: Desk;
   def: FieldDef;
-  field: BoardField;
-  origin: string;
-  age: string;
-  now: () => number;
-  /** The address of the picture that it says. */
-  picture: string | null;
   selected: boolean;
   onSelect: (key: string) => void;
 }
@@ -116,12 +98,22 @@ function shortLabel(def: FieldDef): string {
   return bare.charAt(0).toUpperCase() + bare.slice(1);
 }
 
-const Row = memo(function Row({ def, field, origin, age, now, picture, selected, onSelect }: RowProps) {
+/** One field: it is drawn again when that field, or the age that it shows, is another. */
+const Row = memo(function Row({ desk, def, selected, onSelect }: RowProps) {
+  const now = desk.link.serverNow;
+  const field = useField(desk, def.key);
+  const origin = useDesk(
+    desk,
+    (s) => s.desk!.sources.find((x) => x.key === field?.origin)?.name ?? field?.origin ?? '',
+  );
+  const age = useAge(now, field?.at ?? null);
   const ref = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     if (selected) ref.current?.scrollIntoView({ block: 'nearest' });
   }, [selected]);
+  if (!field) return null;
   const { pin, quality } = field;
+  const picture = def.kind === 'picture' ? desk.picture(String(field.value ?? '')) : null;
   const silent = quality === 'late' || quality === 'lost';
   return (
     <li>

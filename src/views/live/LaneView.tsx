@@ -1,4 +1,5 @@
 import { useMemo, useState } from 'react';
+import type { Scalar } from '../../core/board/values.ts';
 import { layoutFor } from '../../core/show/layout.ts';
 import { editedSince, laneKey, type Item, type Lane, type Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/documents/template.ts';
@@ -7,7 +8,8 @@ import { useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
 import { useLoaded } from '../../ui/loaded.ts';
 import { OnAir } from '../../ui/OnAir.tsx';
-import type { Desk, DeskState } from '../shared/desk.ts';
+import type { Desk } from '../shared/desk.ts';
+import { useDesk } from '../shared/use-desk.ts';
 import { useDraft } from './drafts.ts';
 import { InputForm } from './InputForm.tsx';
 import css from './LaneView.module.css';
@@ -22,14 +24,13 @@ interface Props {
   lane: Lane;
   items: Item[];
   templates: Template[];
-  fields: DeskState['fields'];
   keys: { take: string; clear: string };
   /** Whether the keys 1 to 9 choose among this lane's items. */
   digits: boolean;
 }
 
 /** One zone at hand: what is on, what is next, its inputs and how it will look, take and clear. */
-export function LaneView({ desk, zone, lane, items, templates, fields, keys, digits }: Props) {
+export function LaneView({ desk, zone, lane, items, templates, keys, digits }: Props) {
   const at = { output: lane.output, zone: lane.zone };
   const [chosen, choose] = useChosen(lane, (item) => void desk.act({ kind: 'next', ...at, item }));
   const next = items.find((i) => i.id === chosen) ?? items[0];
@@ -39,17 +40,6 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys, dig
   const onAirItem = items.find((i) => i.id === onAir?.item);
   const same = onAir !== null && next !== undefined && onAir.item === next.id;
   const edited = same && editedSince(onAir, { ...next, inputs });
-
-  const checks = useLoaded(loadChecks);
-  const warnings = useMemo(
-    () =>
-      !template
-        ? []
-        : (checks?.preflight(layoutFor(template, zone), inputs, template.inputs, desk) ?? ['Checking…']),
-    // The board is read through the desk; its fields are what makes the answer change.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [template, JSON.stringify(inputs), fields, desk, checks],
-  );
 
   const take = async () => {
     if (!next) return;
@@ -81,10 +71,7 @@ export function LaneView({ desk, zone, lane, items, templates, fields, keys, dig
             <span className={css['dim']}>nothing on</span>
           )}
         </p>
-        <p className={css['warnings']} aria-live="polite" title={warnings.join('\n')}>
-          {warnings[0]}
-          {warnings.length > 1 && ` (+${warnings.length - 1})`}
-        </p>
+        <Warnings desk={desk} zone={zone} template={template} inputs={inputs} />
         <div className={css['buttons']}>
           <Button main={!same || edited} shortcut={keys.take} onClick={() => void take()} disabled={!next}>
             {same ? (edited ? 'Take edits' : 'Take again') : 'Take'}
@@ -166,4 +153,35 @@ function useChosen(lane: Lane, send: (item: string) => void): [string | null, (i
     send(item);
   };
   return [mine ?? lane.next, choose];
+}
+
+/** What the audience would see wrong if the item were taken now. */
+function Warnings({
+  desk,
+  zone,
+  template,
+  inputs,
+}: {
+  desk: Desk;
+  zone: Zone;
+  template: Template | undefined;
+  inputs: Record<string, Scalar>;
+}) {
+  const fields = useDesk(desk, (s) => s.fields);
+  const checks = useLoaded(loadChecks);
+  const warnings = useMemo(
+    () =>
+      !template
+        ? []
+        : (checks?.preflight(layoutFor(template, zone), inputs, template.inputs, desk) ?? ['Checking…']),
+    // The board is read through the desk; its fields are what makes the answer change.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [template, JSON.stringify(inputs), fields, desk, checks],
+  );
+  return (
+    <p className={css['warnings']} aria-live="polite" title={warnings.join('\n')}>
+      {warnings[0]}
+      {warnings.length > 1 && ` (+${warnings.length - 1})`}
+    </p>
+  );
 }

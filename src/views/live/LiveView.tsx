@@ -4,7 +4,9 @@ import { Button } from '../../ui/Button.tsx';
 import { KEYS, useKeys } from '../../ui/keys.ts';
 import { useRemembered } from '../../ui/remembered.ts';
 import { BoardPanel } from './BoardPanel.tsx';
-import { Desk, useDesk } from '../shared/desk.ts';
+import { Desk } from '../shared/desk.ts';
+import { Connecting } from '../shared/View.tsx';
+import { useDesk, useKnown, usePrepared } from '../shared/use-desk.ts';
 import { LaneView } from './LaneView.tsx';
 import { Picture } from './Picture.tsx';
 import { UndoRedo, useUndoKeys } from '../shared/UndoRedo.tsx';
@@ -25,28 +27,19 @@ const LANE_KEYS = [
 /** The operator's view: the true picture, the zones' lanes, the board, and why each value is what it is. */
 export default function LiveView() {
   const [desk] = useState(() => new Desk('live'));
-  const state = useDesk(desk);
+  const snapshot = usePrepared(desk);
+  const here = useDesk(desk, (s) => s.here);
   const trail = useTrail(desk);
   const [letters, setLetters] = useRemembered(KEYS, 'on');
   const [shown, setShown] = useRemembered('output', '');
   const [zones, setZones] = useRemembered('zones', 'off');
-  const now = desk.link.serverNow;
 
   useUndoKeys(desk);
   useKeys({ z: () => setZones(zones === 'on' ? 'off' : 'on') });
 
   const select = (key: string | null) => (key === null ? trail.close() : trail.start({ field: key }));
 
-  const { desk: snapshot, fields } = state;
-  if (!snapshot) {
-    return (
-      <p className={css['waiting']}>
-        {state.here === false
-          ? 'The server does not answer. This page tries again by itself.'
-          : 'Connecting…'}
-      </p>
-    );
-  }
+  if (!snapshot) return <Connecting desk={desk} />;
   const nameOf = (id: string) => snapshot.items.find((i) => i.id === id)?.name ?? id;
   const output = snapshot.outputs.find((o) => o.key === shown) ?? snapshot.outputs[0]!;
   const itemsOf = (zone: string) =>
@@ -54,12 +47,11 @@ export default function LiveView() {
   const chooser = output.zones.find((z) => itemsOf(z.key).length > 1)?.key;
   const selected = trail.at && 'field' in trail.at ? trail.at.field : null;
   const def = selected ? desk.def(selected) : undefined;
-  const field = selected ? fields.get(selected) : undefined;
 
   return (
-    <div className={css['view']} data-here={state.here}>
+    <div className={css['view']} data-here={here}>
       <div className={css['top']}>
-        <TopBar desk={desk} state={state} here="/live" />
+        <TopBar desk={desk} snapshot={snapshot} here="/live" />
       </div>
       <main className={css['main']}>
         <Heading here="/live" />
@@ -71,7 +63,7 @@ export default function LiveView() {
             zones={zones === 'on'}
             onTrace={trail.start}
           />
-          <LastWord state={state} now={desk.link.realNow}>
+          <LastWord desk={desk}>
             {snapshot.outputs.length > 1 && (
               <select
                 aria-label="Output"
@@ -86,7 +78,7 @@ export default function LiveView() {
                 ))}
               </select>
             )}
-            <UndoRedo desk={desk} state={state} />
+            <UndoRedo desk={desk} />
             <Button
               shortcut="Z"
               aria-pressed={zones === 'on'}
@@ -113,7 +105,6 @@ export default function LiveView() {
                 lane={lane}
                 items={itemsOf(zone.key)}
                 templates={snapshot.templates}
-                fields={fields}
                 digits={zone.key === chooser}
                 keys={LANE_KEYS[i % LANE_KEYS.length]!}
               />
@@ -121,19 +112,11 @@ export default function LiveView() {
           })}
         </div>
         <div className={css['right']}>
-          <BoardPanel
-            defs={snapshot.defs}
-            fields={fields}
-            sources={snapshot.sources}
-            picture={desk.picture}
-            now={now}
-            selected={selected}
-            onSelect={select}
-          />
-          {def && field ? (
-            <TracePanel key={def.key} desk={desk} def={def} field={field} trace={state.trace} trail={trail} />
+          <BoardPanel desk={desk} defs={snapshot.defs} selected={selected} onSelect={select} />
+          {def ? (
+            <TracePanel key={def.key} desk={desk} def={def} trail={trail} />
           ) : trail.at ? (
-            <Tracing trail={trail} trace={state.trace} />
+            <Tracing desk={desk} trail={trail} />
           ) : (
             <p className={css['hint']}>
               Choose a field, or click on the picture, to see where a value comes from; a field can be held by
@@ -147,19 +130,12 @@ export default function LiveView() {
 }
 
 /** What was done last, here or at another desk; and why, when it was refused. */
-function LastWord({
-  state,
-  now,
-  children,
-}: {
-  state: ReturnType<typeof useDesk>;
-  now: () => number;
-  children: React.ReactNode;
-}) {
-  const time = useSeconds(now);
-  const last = state.desk?.log.at(-1);
-  const refused = state.said && !state.said.ok ? state.said.text : null;
-  const pending = state.said?.pending ? state.said.text : null;
+function LastWord({ desk, children }: { desk: Desk; children: React.ReactNode }) {
+  const time = useSeconds(desk.link.realNow);
+  const last = useKnown(desk, 'log').at(-1);
+  const said = useDesk(desk, (s) => s.said);
+  const refused = said && !said.ok ? said.text : null;
+  const pending = said?.pending ? said.text : null;
   return (
     <div className={css['word']}>
       <p className={refused ? css['refused'] : undefined}>

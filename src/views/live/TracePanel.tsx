@@ -1,25 +1,29 @@
 import { useRef, useState } from 'react';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { typedText } from '../../core/sport/typed.ts';
-import type { BoardField, Trace } from '../../core/wire/wire.ts';
+import type { BoardField } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Desk } from '../shared/desk.ts';
+import { useDesk, useField } from '../shared/use-desk.ts';
 import { Digits, valueText } from '../shared/Digits.tsx';
 import type { Trail } from '../shared/trace/trail.ts';
 import { Step, TraceSteps } from '../shared/trace/TraceSteps.tsx';
 import css from '../shared/trace/TraceSteps.module.css';
 
+/** A field of which nothing is known yet. */
+const NOT_YET: Pick<BoardField, 'value' | 'pin'> = { value: null };
+
 interface Props {
   desk: Desk;
   def: FieldDef;
-  field: BoardField;
-  trace: Trace | null;
   trail: Trail;
 }
 
 /** One field: hold it by a pin, let it go, and see why it says what it says, from the bytes to the picture. */
-export function TracePanel({ desk, def, field, trace, trail }: Props) {
+export function TracePanel({ desk, def, trail }: Props) {
+  const trace = useDesk(desk, (s) => s.trace);
+  const field = useField(desk, def.key) ?? NOT_YET;
   const now = desk.link.serverNow;
   const [text, setText] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);

@@ -7,6 +7,7 @@ import { useRemembered } from '../../ui/remembered.ts';
 import { useSearch } from '../../ui/search.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
 import shell from '../shared/View.module.css';
+import { useKnown } from '../shared/use-desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { folderOf, folderRenamed, intoFolder, movedTo, nameOf } from './folders.ts';
 import { Details, FolderName, MoveTo, Several, Shown } from './MediaPanels.tsx';
@@ -52,7 +53,8 @@ export default function MediaView() {
 const ALL = '*';
 const DRAGGED = 'foothill-pictures';
 
-function Library({ desk, state, snapshot }: Seen) {
+function Library({ desk, snapshot }: Seen) {
+  const tables = useKnown(desk, 'tables');
   const [folder, setFolder] = useState(ALL);
   const search = useSearch('Find a picture');
   const [selected, setSelected] = useState<ReadonlySet<string>>(new Set());
@@ -63,7 +65,7 @@ function Library({ desk, state, snapshot }: Seen) {
   // A folder that was made and is empty yet is known to this browser only.
   const [made, setMade] = useRemembered('media.folders', '[]');
   const { media } = snapshot;
-  const { templates, items, games, derived, tables } = snapshot;
+  const { templates, items, games, derived } = snapshot;
   const usage = useMemo(
     () => usageOf({ templates, items, games, derived, tables }),
     [templates, items, games, derived, tables],
@@ -183,7 +185,7 @@ function Library({ desk, state, snapshot }: Seen) {
         <Button main={media.length === 0} onClick={() => file.current?.click()}>
           Import files…
         </Button>
-        <UndoRedo desk={desk} state={state} />
+        <UndoRedo desk={desk} />
         <input
           ref={file}
           type="file"
@@ -202,7 +204,7 @@ function Library({ desk, state, snapshot }: Seen) {
             Importing {busy.done + 1} of {busy.of}…
           </p>
         )}
-        <LastAction state={state} />
+        <LastAction desk={desk} />
         {refused.map((text) => (
           <p key={text} className={shell['refused']}>
             {text}

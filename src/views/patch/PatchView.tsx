@@ -1,7 +1,8 @@
 import { useMemo, useState, type DragEvent } from 'react';
 import { X } from 'lucide-react';
 import type { PatchLink } from '../../core/patch/patch.ts';
-import type { BoardField } from '../../core/wire/wire.ts';
+import type { Desk } from '../shared/desk.ts';
+import { useField } from '../shared/use-desk.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { useKeys } from '../../ui/keys.ts';
@@ -35,7 +36,7 @@ export default function PatchView() {
 
 const placesOf = (feeders: readonly Feeder[]) => feeders.map((f) => ({ priority: f.place }));
 
-function Patch({ desk, state, snapshot }: Seen) {
+function Patch({ desk, snapshot }: Seen) {
   const [carried, setCarried] = useState<Carried | null>(null);
   const search = useSearch('Find a field');
   const [shown, setShown] = useRemembered('patch.shown', 'all');
@@ -80,6 +81,7 @@ function Patch({ desk, state, snapshot }: Seen) {
   return (
     <>
       <ReadingsList
+        desk={desk}
         snapshot={snapshot}
         carried={carried}
         onCarry={setCarried}
@@ -126,9 +128,9 @@ function Patch({ desk, state, snapshot }: Seen) {
                 ? summary(count('unfed'), count('conflict'), unused.length)
                 : 'Checking what templates need…'}
           </p>
-          <UndoRedo desk={desk} state={state} />
+          <UndoRedo desk={desk} />
         </header>
-        <LastAction state={state} />
+        <LastAction desk={desk} />
         {GROUPS.map((group) => {
           const here = wanted.filter((l) => groupOf(l) === group);
           return (
@@ -139,8 +141,7 @@ function Patch({ desk, state, snapshot }: Seen) {
                   <FieldRow
                     key={line.def.key}
                     line={line}
-                    field={state.fields.get(line.def.key)}
-                    now={desk.link.serverNow}
+                    desk={desk}
                     carried={carried}
                     onLink={(what) => link(what, line.def.key)}
                     onUnlink={(source) => unlink(source, line.def.key)}
@@ -170,17 +171,17 @@ function summary(unfed: number, conflicts: number, unused: number): string {
 
 interface RowProps {
   line: FieldLine;
-  field: BoardField | undefined;
-  now: () => number;
+  desk: Desk;
   carried: Carried | null;
   onLink: (what: Carried) => void;
   onUnlink: (source: string) => void;
   onMove: (source: string, place: number) => void;
 }
 
-function FieldRow({ line, field, now, carried, onLink, onUnlink, onMove }: RowProps) {
+function FieldRow({ line, desk, carried, onLink, onUnlink, onMove }: RowProps) {
   const [over, setOver] = useState(false);
   const { def, feeders, neededBy, trouble } = line;
+  const field = useField(desk, def.key);
   const drop = (event: DragEvent) => {
     event.preventDefault();
     setOver(false);
@@ -206,7 +207,7 @@ function FieldRow({ line, field, now, carried, onLink, onUnlink, onMove }: RowPr
         <small>{neededBy.length > 0 && `on ${neededBy.join(', ')}`}</small>
       </span>
       <strong>
-        <Digits def={def} value={field?.value ?? null} now={now} />
+        <Digits def={def} value={field?.value ?? null} now={desk.link.serverNow} />
       </strong>
       <span className={css['feeders']}>
         {carried && (

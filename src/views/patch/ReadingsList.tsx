@@ -1,7 +1,8 @@
 import { useRef } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import type { SourceBundle } from '../../core/source/source.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
+import { useDesk } from '../shared/use-desk.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import shell from '../shared/View.module.css';
@@ -25,14 +26,15 @@ type Row =
 const HIGH = { source: 34, reading: 31 };
 
 interface Props {
-  snapshot: DeskSnapshot;
+  desk: Desk;
+  snapshot: Prepared;
   carried: Carried | null;
   onCarry: (what: Carried | null) => void;
   onAccept: (bundle: SourceBundle, found: Proposed) => void;
 }
 
 /** All readings of all sources, drawn only where they are seen. */
-export function ReadingsList({ snapshot, carried, onCarry, onAccept }: Props) {
+export function ReadingsList({ desk, snapshot, carried, onCarry, onAccept }: Props) {
   const search = useSearch('Find a reading');
   const area = useRef<HTMLDivElement>(null);
   const label = (key: string) =>
@@ -75,7 +77,7 @@ export function ReadingsList({ snapshot, carried, onCarry, onAccept }: Props) {
                 {row.kind === 'source' ? (
                   <Source
                     row={row}
-                    health={snapshot.sources.find((s) => s.key === row.bundle.source.key)?.health}
+                    desk={desk}
                     found={proposals(row.bundle, snapshot.defs)}
                     onAccept={(found) => onAccept(row.bundle, found)}
                   />
@@ -103,16 +105,17 @@ function nothingIn({ source, document }: SourceBundle): string {
 }
 
 function Source({
+  desk,
   row: { bundle, said },
-  health,
   found,
   onAccept,
 }: {
   row: Extract<Row, { kind: 'source' }>;
-  health: string | undefined;
+  desk: Desk;
   found: Proposed;
   onAccept: (found: Proposed) => void;
 }) {
+  const health = useDesk(desk, (s) => s.desk!.sources.find((x) => x.key === bundle.source.key)?.health);
   return (
     <section className={css['source']} data-readings={bundle.source.key}>
       <h2>

@@ -4,6 +4,7 @@ import { clockText } from '../../core/clock/clock.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import type { Desk } from './desk.ts';
+import { useKnown } from './use-desk.ts';
 import css from './Deck.module.css';
 
 /** How often a position is drawn anew, in ms. */
@@ -25,8 +26,8 @@ export function usePosition(desk: Desk, rehearsal: DeskSnapshot['rehearsal']): n
 }
 
 /** The plain sign of a rehearsal, on every view: nothing here is the game. */
-export function RehearsalSign({ desk, snapshot }: { desk: Desk; snapshot: DeskSnapshot }) {
-  const { rehearsal } = snapshot;
+export function RehearsalSign({ desk }: { desk: Desk }) {
+  const rehearsal = useKnown(desk, 'rehearsal');
   const position = usePosition(desk, rehearsal);
   if (!rehearsal || position === null) return null;
   const steer = (what: 'play' | 'pause' | 'end') => void desk.act({ kind: 'rehearse', do: what });
@@ -48,8 +49,8 @@ export function RehearsalSign({ desk, snapshot }: { desk: Desk; snapshot: DeskSn
 }
 
 /** That everything is being recorded, on every view. */
-export function RecordingSign({ snapshot }: { snapshot: DeskSnapshot }) {
-  const recording = snapshot.tapes.find((t) => t.recording);
+export function RecordingSign({ desk }: { desk: Desk }) {
+  const recording = useKnown(desk, 'tapes').find((t) => t.recording);
   if (!recording) return null;
   return (
     <a href="/tapes" className={css['recording']} aria-label="Recording">

@@ -6,6 +6,7 @@ import type { BoardField, SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Desk } from './desk.ts';
+import { useDesk, useKnown } from './use-desk.ts';
 import { Digits } from './Digits.tsx';
 import css from './Pad.module.css';
 
@@ -22,16 +23,16 @@ interface Props {
   source: string;
   state: SourceState | undefined;
   defs: readonly FieldDef[];
-  fields: ReadonlyMap<string, BoardField>;
-  /** All sources: a field that a live one feeds cannot be set here. */
-  sources: readonly SourceState[];
 }
 
 /**
  * A pad that stands in for a controller: every score, clock, period, possession and penalty of the sport. Each press
  * starts from what the board says, so it carries on where a device fell silent.
  */
-export function Pad({ desk, source, state, defs, fields, sources }: Props) {
+export function Pad({ desk, source, state, defs }: Props) {
+  const fields = useDesk(desk, (s) => s.fields);
+  // A field that a live source feeds cannot be set here.
+  const sources = useKnown(desk, 'sources');
   const mine = defs.filter((d) => !['text', 'colour', 'picture'].includes(d.kind));
   const clock = mine.find((d) => d.kind === 'clock');
   const act = (field: string, what: 'set' | 'add' | 'start' | 'stop', text?: string) =>

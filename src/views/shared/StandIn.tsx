@@ -1,33 +1,33 @@
 import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockAt, clockText } from '../../core/clock/clock.ts';
-import type { DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
+import type { SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { News } from '../../ui/News.tsx';
 import { useKeys } from '../../ui/keys.ts';
-import type { Desk, DeskState } from './desk.ts';
+import type { Desk, Prepared } from './desk.ts';
 import { useSeconds } from './time.ts';
+import { useDesk, useField } from './use-desk.ts';
 import css from './StatusLine.module.css';
 
 /** The pad that stands in for a device, if one is in use. */
-export const padOf = (desk: DeskSnapshot) =>
+export const padOf = (desk: Prepared) =>
   desk.bundles.find((b) => b.source.transport.kind === 'hand' && b.source.enabled)?.source ?? null;
 
 /**
  * When the device that runs the clock fell silent: one key runs it by hand from its last certain value, and the same
  * key stops it. When it is back, one key returns control to it, with both values in sight.
  */
-export function StandIn({ desk, state }: { desk: Desk; state: DeskState }) {
-  const pad = state.desk && padOf(state.desk);
-  const clock = state.desk?.defs.find((d) => d.kind === 'clock');
-  const field = clock && state.fields.get(clock.key);
+export function StandIn({ desk, snapshot }: { desk: Desk; snapshot: Prepared }) {
+  const pad = padOf(snapshot);
+  const clock = snapshot.defs.find((d) => d.kind === 'clock');
+  const field = useField(desk, clock?.key);
   const held = pad !== null && field?.origin === pad.key && field.quality === 'ok';
   // Only where a device had it: a game kept by hand from the start is kept on the pad.
-  const devices =
-    state.desk?.bundles.some((b) => b.patch?.links.some((l) => l.field === clock?.key)) ?? false;
+  const devices = snapshot.bundles.some((b) => b.patch?.links.some((l) => l.field === clock?.key));
   const orphaned = field !== undefined && (field.quality === 'late' || field.quality === 'lost');
   const wanted = pad !== null && clock !== undefined && devices && (held || orphaned);
   const runs = isClock(field?.value) && field.value.running;
-  const back = state.desk?.sources.find((s) => s.waiting.length > 0);
+  const back = useDesk(desk, (s) => s.desk!.sources.find((x) => x.waiting.length > 0));
   const press = () => {
     if (wanted)
       void desk.act({ kind: 'hand', source: pad.key, field: clock.key, do: runs ? 'stop' : 'start' });

@@ -1,7 +1,8 @@
 import type { FocusEvent } from 'react';
-import type { DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
-import type { DeskState } from './desk.ts';
+import type { SourceState } from '../../core/wire/wire.ts';
+import type { Desk, DeskState, Prepared } from './desk.ts';
 import { ageText, useSeconds } from './time.ts';
+import { useDesk, useKnown } from './use-desk.ts';
 import { News } from '../../ui/News.tsx';
 import { Lamp } from '../../ui/Lamp.tsx';
 import css from './StatusLine.module.css';
@@ -35,29 +36,26 @@ function words(source: SourceState, now: number, runsClocks: boolean): string {
   }
 }
 
-interface StatusProps {
-  here: DeskState['here'];
-  desk: DeskSnapshot;
-  now: () => number;
-}
-
 /** The health of everything that the picture hangs on, in a line. */
-export function StatusLine({ here, desk, now }: StatusProps) {
-  const time = useSeconds(now);
+export function StatusLine({ desk, snapshot }: { desk: Desk; snapshot: Prepared }) {
+  const time = useSeconds(desk.link.serverNow);
+  const here = useDesk(desk, (s) => s.here);
+  const sources = useKnown(desk, 'sources');
+  const databaseOk = snapshot.database.ok;
   // A pad is always there, so it says nothing of how things are.
   const byHand = new Set(
-    desk.bundles.filter((b) => b.source.transport.kind === 'hand').map((b) => b.source.key),
+    snapshot.bundles.filter((b) => b.source.transport.kind === 'hand').map((b) => b.source.key),
   );
-  const inUse = desk.sources.filter((s) => s.health !== 'off' && !byHand.has(s.key));
-  const clocks = new Set(desk.defs.filter((d) => d.kind === 'clock').map((d) => d.key));
+  const inUse = sources.filter((s) => s.health !== 'off' && !byHand.has(s.key));
+  const clocks = new Set(snapshot.defs.filter((d) => d.kind === 'clock').map((d) => d.key));
   const runsClocks = (key: string) =>
-    desk.bundles.some((b) => b.source.key === key && b.patch?.links.some((l) => clocks.has(l.field)));
+    snapshot.bundles.some((b) => b.source.key === key && b.patch?.links.some((l) => clocks.has(l.field)));
   const calm = inUse.filter((s) => s.health === 'live' && !uneasy(s, time));
   // One that is well needs no name among several that are; what is not well is always named, the gravest first.
   const grave = (s: SourceState) => GRAVITY.indexOf(s.health) * 2 + (runsClocks(s.key) ? 0 : 1);
   const ill = inUse.filter((s) => !calm.includes(s)).sort((x, y) => grave(x) - grave(y));
   // What asks for an answer stands alone.
-  const waits = desk.sources.some((s) => s.waiting.length > 0);
+  const waits = sources.some((s) => s.waiting.length > 0);
   const [first, ...others] = ill.length === 0 && calm.length === 1 ? calm : ill;
   const say = (source: SourceState) => {
     const { health, trouble } = source;
@@ -66,13 +64,13 @@ export function StatusLine({ here, desk, now }: StatusProps) {
   };
   return (
     <div className={css['line']} role="group" aria-label="Health">
-      <News label="Health news" text={news(here, desk, ill)} />
+      <News label="Health news" text={news(here, databaseOk, ill)} />
       {here === false && (
         <p className={css['bad']}>
           The server does not answer. The pictures hold; nothing can be changed until it is back.
         </p>
       )}
-      {here && !desk.database.ok && (
+      {here && !databaseOk && (
         <p className={css['bad']}>
           The database does not answer. The pictures go on; nothing can be changed until it is back.
         </p>
@@ -108,9 +106,9 @@ export function StatusLine({ here, desk, now }: StatusProps) {
 }
 
 /** What is worth saying aloud: what does not answer, and which source is not well; no seconds. */
-function news(here: DeskState['here'], desk: DeskSnapshot, ill: readonly SourceState[]): string {
+function news(here: DeskState['here'], databaseOk: boolean, ill: readonly SourceState[]): string {
   if (here === false) return 'The server does not answer.';
-  if (here && !desk.database.ok) return 'The database does not answer.';
+  if (here && !databaseOk) return 'The database does not answer.';
   return ill
     .filter((s) => s.health !== 'live')
     .map((s) => `${s.name} ${s.health}.`)

@@ -5,7 +5,7 @@ import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
-import type { DeskState, Desk } from './desk.ts';
+import type { Desk, Prepared } from './desk.ts';
 import { RecordingSign, RehearsalSign } from './Deck.tsx';
 import { StandIn } from './StandIn.tsx';
 import { StatusLine } from './StatusLine.tsx';
@@ -68,15 +68,15 @@ function NameSign() {
 }
 
 /** What every view has at its top: the way to the others, the game, the health of everything, the surfaces. */
-export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; here: string }) {
+export function TopBar({ desk, snapshot, here }: { desk: Desk; snapshot: Prepared; here: string }) {
   const [theme, setTheme] = useRemembered('theme', 'dark');
   useEffect(() => {
     document.documentElement.dataset['theme'] = theme;
   }, [theme]);
-  const game = state.desk?.games.find((g) => g.key === state.desk?.playing);
+  const game = snapshot.games.find((g) => g.key === snapshot.playing);
   return (
     <>
-      {state.desk && <RehearsalSign desk={desk} snapshot={state.desk} />}
+      <RehearsalSign desk={desk} />
       <header className={css['top']}>
         <a href="/" className={css['brand']}>
           <img src="/icon.svg" alt="" width="24" height="24" /> Foothill
@@ -89,16 +89,16 @@ export function TopBar({ desk, state, here }: { desk: Desk; state: DeskState; he
           ))}
         </nav>
         <p className={css['game']}>
-          <b>{game ? `${game.home.name} v ${game.away.name}` : state.desk && 'No game chosen'}</b>
+          <b>{game ? `${game.home.name} v ${game.away.name}` : 'No game chosen'}</b>
           <span>
             {game?.competition}
             {game?.venue && `, ${game.venue}`}
           </span>
         </p>
-        {state.desk && <RecordingSign snapshot={state.desk} />}
-        {state.desk && <StatusLine here={state.here} desk={state.desk} now={desk.link.serverNow} />}
-        {state.desk && state.desk.unread.length > 0 && <UnreadSign desk={desk} unread={state.desk.unread} />}
-        <StandIn desk={desk} state={state} />
+        <RecordingSign desk={desk} />
+        <StatusLine desk={desk} snapshot={snapshot} />
+        {snapshot.unread.length > 0 && <UnreadSign desk={desk} unread={snapshot.unread} />}
+        <StandIn desk={desk} snapshot={snapshot} />
         <NameSign />
         <Button
           onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}

@@ -1,10 +1,13 @@
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
-import type { Desk, DeskState } from './desk.ts';
+import type { Desk } from './desk.ts';
+import { useDesk } from './use-desk.ts';
 import css from './View.module.css';
 
 /** Undo and redo of this person at this view, by button and key; each says what it would do. */
-export function UndoRedo({ desk, state: { undo, redo } }: { desk: Desk; state: DeskState }) {
+export function UndoRedo({ desk }: { desk: Desk }) {
+  const undo = useDesk(desk, (s) => s.undo);
+  const redo = useDesk(desk, (s) => s.redo);
   return (
     <span className={css['pair']}>
       <Button

@@ -1,15 +1,14 @@
 import { useState, type ReactNode } from 'react';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
-import { Desk, useDesk, type DeskState } from './desk.ts';
+import { Desk, type Prepared } from './desk.ts';
 import { Heading, TopBar } from './TopBar.tsx';
 import { useUndoKeys } from './UndoRedo.tsx';
+import { useDesk, usePrepared } from './use-desk.ts';
 import css from './View.module.css';
 
-/** What every view works with: the way to act, what this page knows, and the server's own state, which is there. */
+/** What every view works with: the way to act and to know, and what people prepared, which is there. */
 export interface Seen {
   desk: Desk;
-  state: DeskState;
-  snapshot: DeskSnapshot;
+  snapshot: Prepared;
 }
 
 /** A view's shell: it follows the server, says what it waits for, and has the way to the other views at its top. */
@@ -24,33 +23,35 @@ export function View({
   children: (seen: Seen) => ReactNode;
 }) {
   const [desk] = useState(() => new Desk(here.slice(1)));
-  const state = useDesk(desk);
+  const snapshot = usePrepared(desk);
   useUndoKeys(desk);
-  if (!state.desk) {
-    return (
-      <p className={css['waiting']}>
-        {state.here === false
-          ? 'The server does not answer. This page tries again by itself.'
-          : 'Connecting…'}
-      </p>
-    );
-  }
+  if (!snapshot) return <Connecting desk={desk} />;
   return (
     <div className={css['view']} style={{ gridTemplateColumns: columns }}>
       <div className={css['top']}>
-        <TopBar desk={desk} state={state} here={here} />
+        <TopBar desk={desk} snapshot={snapshot} here={here} />
       </div>
       <main className={css['main']}>
         <Heading here={here} />
-        {children({ desk, state, snapshot: state.desk })}
+        {children({ desk, snapshot })}
       </main>
     </div>
   );
 }
 
+/** What stands in a view's place before the server's first word. */
+export function Connecting({ desk }: { desk: Desk }) {
+  const here = useDesk(desk, (s) => s.here);
+  return (
+    <p className={css['waiting']}>
+      {here === false ? 'The server does not answer. This page tries again by itself.' : 'Connecting…'}
+    </p>
+  );
+}
+
 /** What came of the last action, as a sentence. */
-export function LastAction({ state, instead }: { state: DeskState; instead?: string | null }) {
-  const { said } = state;
+export function LastAction({ desk, instead }: { desk: Desk; instead?: string | null }) {
+  const said = useDesk(desk, (s) => s.said);
   const bad = said !== null && !said.ok;
   return (
     <p role="status" aria-label="Last action" className={css[bad || instead ? 'refused' : 'dim']}>

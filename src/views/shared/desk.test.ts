@@ -100,11 +100,11 @@ describe('Desk', () => {
     delta(7, { op: 'fields', fields: [{ ...score, pin: { value: 9 } } as never] });
     expect(desk.read('home.score')).toBe(9);
     delta(8, { op: 'tables', tables: [], gone: ['t'] });
-    expect(desk.getState().desk!.tables).toEqual([]);
+    expect(desk.store.getState().desk!.tables).toEqual([]);
     expect(desk.row('t', 'a')).toBeUndefined();
     // A change of a table that was never told is left out until a snapshot brings it.
     delta(9, { op: 'tables', tables: [{ ...t, change: true, rows: [] }], gone: [] });
-    expect(desk.getState().desk!.tables).toEqual([]);
+    expect(desk.store.getState().desk!.tables).toEqual([]);
     expect(desk.picture('Marks/OWLS')).toBe(`/media/by-hash/${media.hash}`);
   });
 
@@ -120,9 +120,9 @@ describe('Desk', () => {
   it('says who acts, where, and offers the undo and the redo of that person at that view alone', async () => {
     const mine = { desk: 'desk-of-mine', view: 'live' };
     delta(6, { op: 'undo', states: [{ ...mine, view: 'game', undo: 'Saved the game', redo: null }] });
-    expect(desk.getState()).toMatchObject({ undo: null, redo: null });
+    expect(desk.store.getState()).toMatchObject({ undo: null, redo: null });
     delta(7, { op: 'undo', states: [{ ...mine, undo: 'Pinned Home score at 9', redo: 'Edited Card' }] });
-    expect(desk.getState()).toMatchObject({ undo: 'Pinned Home score at 9', redo: 'Edited Card' });
+    expect(desk.store.getState()).toMatchObject({ undo: 'Pinned Home score at 9', redo: 'Edited Card' });
     await desk.undo();
     await desk.redo();
     expect(posted).toMatchObject([
@@ -134,13 +134,13 @@ describe('Desk', () => {
   it('keeps what it is told of documents one by one, with the revision that a save is to name', () => {
     const owls = { key: 'owls' } as never;
     delta(6, { op: 'document', kind: 'game', key: 'owls', doc: owls, revision: 3 });
-    expect(desk.getState().desk!.games).toEqual([{ key: 'opening' }, owls]);
+    expect(desk.store.getState().desk!.games).toEqual([{ key: 'opening' }, owls]);
     expect([desk.revisionOf('game', 'owls'), desk.revisionOf('game', 'nobody')]).toEqual([3, 0]);
-    const { tapes } = desk.getState().desk!;
+    const { tapes } = desk.store.getState().desk!;
     delta(7, { op: 'document-gone', kind: 'game', key: 'owls' });
-    expect(desk.getState().desk!.games).toEqual([{ key: 'opening' }]);
+    expect(desk.store.getState().desk!.games).toEqual([{ key: 'opening' }]);
     expect(desk.revisionOf('game', 'owls')).toBe(0);
-    expect(desk.getState().desk!.tapes).toBe(tapes);
+    expect(desk.store.getState().desk!.tapes).toBe(tapes);
     const told: string[][] = [];
     desk.onFields((keys) => told.push(keys));
     delta(8, { op: 'document', kind: 'media', key: 'a', doc: { ...media, path: 'a.svg' } as never });
@@ -148,7 +148,7 @@ describe('Desk', () => {
     // One of another type in its place takes it.
     const png = { path: 'A.png', hash: 'b'.repeat(64) } as never;
     delta(9, { op: 'document', kind: 'media', key: 'a', doc: png });
-    expect(desk.getState().desk!.media).toEqual([media, png]);
+    expect(desk.store.getState().desk!.media).toEqual([media, png]);
     delta(10, { op: 'world', world: { defs: [], fields: [{ ...score, value: 0 } as never], playing: 'x' } });
     expect([desk.def('home.score'), desk.read('home.score'), desk.read('clock.game')]).toEqual([
       undefined,
@@ -159,7 +159,7 @@ describe('Desk', () => {
     const line = (text: string) => ({ at: 1, text, who: '' });
     delta(11, { op: 'log', line: line('Edited'), replaces: false });
     delta(12, { op: 'log', line: line('Edited again'), replaces: true });
-    expect(desk.getState().desk!.log).toEqual([line('Edited again')]);
+    expect(desk.store.getState().desk!.log).toEqual([line('Edited again')]);
   });
 
   it('sees what it did before it calls it done; a refusal is no step to take back', async () => {
@@ -170,13 +170,13 @@ describe('Desk', () => {
     expect(done).toBe(false);
     delta(6, { op: 'log', line: { at: 1, text: 'Pinned', who: '' }, replaces: false });
     await acting;
-    expect(desk.getState()).toMatchObject({ said: { ok: true, text: 'Pinned' } });
+    expect(desk.store.getState()).toMatchObject({ said: { ok: true, text: 'Pinned' } });
     answer = () => ({ ok: false, reason: 'No.' });
     await desk.act({ kind: 'pin', field: 'home.score', text: '999' });
-    expect(desk.getState()).toMatchObject({ said: { ok: false, text: 'No.' } });
+    expect(desk.store.getState()).toMatchObject({ said: { ok: false, text: 'No.' } });
     vi.stubGlobal('fetch', () => Promise.reject(new Error('gone')));
     await desk.act({ kind: 'swap-sides' });
-    expect(desk.getState().said?.text).toContain('does not answer');
+    expect(desk.store.getState().said?.text).toContain('does not answer');
   });
 
   it('shows the answer to what was asked last, however late the one before it comes', async () => {
@@ -187,17 +187,17 @@ describe('Desk', () => {
     await desk.act({ kind: 'take', item: 'i' });
     delta(6, { op: 'log', line: { at: 1, text: 'Next: Blank', who: '' }, replaces: false });
     expect(await first).toMatchObject({ ok: true });
-    expect(desk.getState().said).toEqual({ ok: false, text: 'Blank needs a name.' });
+    expect(desk.store.getState().said).toEqual({ ok: false, text: 'Blank needs a name.' });
   });
 
   it('says when the server is gone and when it is back', async () => {
-    expect(desk.getState().here).toBe(true);
+    expect(desk.store.getState().here).toBe(true);
     const lost = FakeSocket.last;
     lost.onclose!();
-    expect(desk.getState().here).toBe(false);
+    expect(desk.store.getState().here).toBe(false);
     await vi.advanceTimersByTimeAsync(300);
     expect(FakeSocket.last).not.toBe(lost);
     FakeSocket.last.say({ t: 'snapshot', seq: 1, body: snapshot });
-    expect(desk.getState().here).toBe(true);
+    expect(desk.store.getState().here).toBe(true);
   });
 });

@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useState, useSyncExternalStore } from 'react';
 
 /** How long ago, in few letters: 3 s, 4 min, 2 h. */
 export function ageText(ms: number): string {
@@ -15,4 +15,15 @@ export function useSeconds(now: () => number): number {
     return () => clearInterval(timer);
   }, [now]);
   return time;
+}
+
+function eachSecond(look: () => void): () => void {
+  const timer = setInterval(look, 1000);
+  return () => clearInterval(timer);
+}
+
+/** How long ago something was, in few letters; empty for never. Who shows it is drawn again when the letters are others. */
+export function useAge(now: () => number, at: number | null): string {
+  const text = useCallback(() => (at ? ageText(now() - at) : ''), [now, at]);
+  return useSyncExternalStore(eachSecond, text);
 }

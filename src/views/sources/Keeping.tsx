@@ -1,8 +1,7 @@
 import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { useLoaded } from '../../ui/loaded.ts';
 import { Sure } from '../../ui/Sure.tsx';
-import type { Desk } from '../shared/desk.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
 import css from './SourcesView.module.css';
 
 /** The bundle as it leaves: another Foothill has no value for its header, and must be given one. */
@@ -31,15 +30,7 @@ export function Export({ bundle }: { bundle: SourceBundle }) {
 const loadGoes = () => import('./goes.ts');
 
 /** Deleting asks once, and says what depends on it. */
-export function Delete({
-  desk,
-  snapshot,
-  bundle,
-}: {
-  desk: Desk;
-  snapshot: DeskSnapshot;
-  bundle: SourceBundle;
-}) {
+export function Delete({ desk, snapshot, bundle }: { desk: Desk; snapshot: Prepared; bundle: SourceBundle }) {
   const goes = useLoaded(loadGoes);
   return (
     <Sure

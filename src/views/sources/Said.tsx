@@ -1,8 +1,8 @@
 import type { FrameMap } from '../../core/decode/frame-map.ts';
 import { deliveryOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
-import type { BoardField, DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
+import type { SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
-import type { Desk } from '../shared/desk.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
 import { Pad } from '../shared/Pad.tsx';
 import { useSeconds } from '../shared/time.ts';
 import type { Heard } from './bytes.ts';
@@ -13,7 +13,7 @@ import { FramePanel } from './FramePanel.tsx';
 import css from './SourcesView.module.css';
 
 /** The maps that a source may begin with: those that ship, and those of the other sources. */
-function mapsFor(draft: SourceBundle, { maps, bundles }: DeskSnapshot): FrameMap[] {
+function mapsFor(draft: SourceBundle, { maps, bundles }: Prepared): FrameMap[] {
   const known = new Set(maps.map((m) => m.key));
   const others = bundles.flatMap(({ source, map }) =>
     map && source.key !== draft.source.key && !known.has(map.key)
@@ -25,20 +25,19 @@ function mapsFor(draft: SourceBundle, { maps, bundles }: DeskSnapshot): FrameMap
 
 interface SaidProps {
   desk: Desk;
-  snapshot: DeskSnapshot;
+  snapshot: Prepared;
   /** The key of what is listened to, and where that is reached. */
   source: string;
   transport: Transport;
   state: SourceState | undefined;
   draft: SourceBundle;
   heard: Heard;
-  fields: ReadonlyMap<string, BoardField>;
   onChange: (bundle: SourceBundle) => void;
 }
 
 /** What a source says: bytes cut into frames or lines, documents, or what is pressed on its pad. */
 export function Said(props: SaidProps) {
-  const { desk, snapshot, source: key, transport, state, draft, heard, fields, onChange } = props;
+  const { desk, snapshot, source: key, transport, state, draft, heard, onChange } = props;
   // What is saved is what is connected: a line that is being changed says nothing yet.
   const delivery = deliveryOf(transport);
   const now = useSeconds(desk.link.serverNow);
@@ -46,17 +45,7 @@ export function Said(props: SaidProps) {
   const lines = useJsonLines(heard.bytes, draft.document);
   if (delivery !== deliveryOf(draft.source.transport))
     return <p className={css['next']}>Save to connect it the new way.</p>;
-  if (delivery === 'hand')
-    return (
-      <Pad
-        desk={desk}
-        source={key}
-        state={state}
-        defs={snapshot.defs}
-        fields={fields}
-        sources={snapshot.sources}
-      />
-    );
+  if (delivery === 'hand') return <Pad desk={desk} source={key} state={state} defs={snapshot.defs} />;
   const isLines = delivery === 'bytes' && draft.document !== null;
   if (delivery === 'documents' || isLines)
     return (

@@ -1,10 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
 import { deliveryOf, type SourceBundle } from '../../core/source/source.ts';
-import type { BoardField, DeskSnapshot, SourceState } from '../../core/wire/wire.ts';
+import type { SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { Lamp } from '../../ui/Lamp.tsx';
-import type { Desk, DeskState } from '../shared/desk.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
+import { useDesk, useKnown } from '../shared/use-desk.ts';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
 import { useEditing, type Draft } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
@@ -38,7 +39,7 @@ export default function SourcesView() {
   );
 }
 
-function Sources({ desk, state, snapshot }: Seen) {
+function Sources({ desk, snapshot }: Seen) {
   const [selected, setSelected] = useState<string | null>(null);
   const [drafts] = useState<Drafts>(() => new Map());
   const [fresh, setFresh] = useState<SourceBundle | null>(null);
@@ -62,7 +63,6 @@ function Sources({ desk, state, snapshot }: Seen) {
             ),
           )
         }
-        state={state}
       />
       {current ? (
         <Editor
@@ -72,7 +72,6 @@ function Sources({ desk, state, snapshot }: Seen) {
           saved={current}
           isNew={fresh !== null}
           drafts={drafts}
-          fields={state.fields}
           onSelect={select}
           onCancel={() => {
             drafts.delete(NEW);
@@ -90,19 +89,19 @@ function Sources({ desk, state, snapshot }: Seen) {
 
 interface ListProps {
   desk: Desk;
-  snapshot: DeskSnapshot;
+  snapshot: Prepared;
   current: string | null;
   onSelect: (key: string) => void;
   onNew: () => void;
-  state: DeskState;
 }
 
-function List({ desk, snapshot, current, onSelect, onNew, state }: ListProps) {
-  const { said } = state;
+function List({ desk, snapshot, current, onSelect, onNew }: ListProps) {
+  const said = useDesk(desk, (s) => s.said);
+  const sources = useKnown(desk, 'sources');
   const file = useRef<HTMLInputElement>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const search = useSearch('Find a source');
-  const addressOf = (key: string) => snapshot.sources.find((x) => x.key === key)?.address ?? '';
+  const addressOf = (key: string) => sources.find((x) => x.key === key)?.address ?? '';
   const shown = snapshot.bundles.filter(({ source }) => search.finds(source.name, addressOf(source.key)));
   const taken = snapshot.bundles.map((b) => b.source.key);
   const add = async (bundle: SourceBundle) => {
@@ -129,7 +128,7 @@ function List({ desk, snapshot, current, onSelect, onNew, state }: ListProps) {
       {search.box}
       <ul>
         {shown.map(({ source }) => {
-          const s = snapshot.sources.find((x) => x.key === source.key);
+          const s = sources.find((x) => x.key === source.key);
           return (
             <li key={source.key}>
               <button
@@ -155,7 +154,7 @@ function List({ desk, snapshot, current, onSelect, onNew, state }: ListProps) {
           Add a source
         </Button>
         <Button onClick={() => file.current?.click()}>Import from a file</Button>
-        <UndoRedo desk={desk} state={state} />
+        <UndoRedo desk={desk} />
         <input
           ref={file}
           type="file"
@@ -177,20 +176,19 @@ function List({ desk, snapshot, current, onSelect, onNew, state }: ListProps) {
 
 interface EditorProps {
   desk: Desk;
-  snapshot: DeskSnapshot;
+  snapshot: Prepared;
   saved: SourceBundle;
   /** It exists on this page only; saving it brings it into being. */
   isNew: boolean;
   drafts: Drafts;
-  fields: ReadonlyMap<string, BoardField>;
   onSelect: (key: string) => void;
   /** A new source is not wanted after all. */
   onCancel: () => void;
 }
 
-function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCancel }: EditorProps) {
+function Editor({ desk, snapshot, saved, isNew, drafts, onSelect, onCancel }: EditorProps) {
   const kept = drafts.get(isNew ? NEW : saved.source.key);
-  const find = (key: string) => desk.getState().desk?.bundles.find((b) => b.source.key === key);
+  const find = (key: string) => desk.store.getState().desk?.bundles.find((b) => b.source.key === key);
   const editing = useEditing({
     ...{ desk, kind: 'source', key: saved.source.key, saved, isNew, kept },
     stands: () => find(saved.source.key),
@@ -203,7 +201,8 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
   const heard = useHeard(listened, draft.map, listening.take);
   const taken = snapshot.bundles.map((b) => b.source.key);
   const delivery = deliveryOf(draft.source.transport);
-  const own = isNew ? trial.state : snapshot.sources.find((s) => s.key === saved.source.key);
+  const stateNow = useDesk(desk, (s) => s.desk!.sources.find((x) => x.key === saved.source.key));
+  const own = isNew ? trial.state : stateNow;
   const line = JSON.stringify(draft.source.transport);
   const isTried = trial.line === line;
 
@@ -286,7 +285,6 @@ function Editor({ desk, snapshot, saved, isNew, drafts, fields, onSelect, onCanc
           state={own}
           draft={draft}
           heard={heard}
-          fields={fields}
           onChange={setDraft}
         />
       )}

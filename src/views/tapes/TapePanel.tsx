@@ -9,21 +9,22 @@ import { Sure } from '../../ui/Sure.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { sizeText } from '../media/usage.ts';
 import { usePosition } from '../shared/Deck.tsx';
-import type { Desk } from '../shared/desk.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
+import { useKnown } from '../shared/use-desk.ts';
 import shell from '../shared/View.module.css';
 import css from './TapesView.module.css';
 import { Timeline } from './Timeline.tsx';
 
 interface Props {
   desk: Desk;
-  snapshot: DeskSnapshot;
+  snapshot: Prepared;
   tape: TapeInfo;
   date: string;
 }
 
 /** One tape: what is on it, and all that can be done with it. */
 export function TapePanel({ desk, snapshot, tape, date }: Props) {
-  const { rehearsal } = snapshot;
+  const rehearsal = useKnown(desk, 'rehearsal');
   const playing = rehearsal?.tape === tape.key ? rehearsal : null;
   const position = usePosition(desk, playing);
   const overview = useOverview(tape);
@@ -147,14 +148,14 @@ function Head({ desk, tape, date, playing }: { desk: Desk; tape: TapeInfo; date:
 }
 
 /** Before a tape is played: what it takes the place of is said, and asked where something is lost by it. */
-function Start({ desk, snapshot, tape }: { desk: Desk; snapshot: DeskSnapshot; tape: TapeInfo }) {
+function Start({ desk, snapshot, tape }: { desk: Desk; snapshot: Prepared; tape: TapeInfo }) {
   const [maps, setMaps] = useState<'tape' | 'today'>('tape');
   const byHand = new Set(
     snapshot.bundles.filter((b) => b.source.transport.kind === 'hand').map((b) => b.source.key),
   );
-  const live = snapshot.sources.filter((s) => s.health === 'live' && !byHand.has(s.key)).length;
+  const live = useKnown(desk, 'sources').filter((s) => s.health === 'live' && !byHand.has(s.key)).length;
   const onAir = snapshot.lanes.filter((l) => l.onAir).length;
-  const other = snapshot.rehearsal !== null;
+  const other = useKnown(desk, 'rehearsal') !== null;
   const start = () => void desk.act({ kind: 'rehearse', do: 'start', tape: tape.key, maps });
   const warn = [
     live > 0 && `shuts ${live === 1 ? 'one live source' : `${live} live sources`}`,

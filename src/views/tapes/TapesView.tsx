@@ -6,6 +6,7 @@ import { useSearch } from '../../ui/search.tsx';
 import { sizeText } from '../media/usage.ts';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
 import shell from '../shared/View.module.css';
+import { useKnown } from '../shared/use-desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { TapePanel } from './TapePanel.tsx';
 import css from './TapesView.module.css';
@@ -23,8 +24,9 @@ export default function TapesView() {
   );
 }
 
-function Tapes({ desk, state, snapshot }: Seen) {
-  const { tapes, rehearsal } = snapshot;
+function Tapes({ desk, snapshot }: Seen) {
+  const tapes = useKnown(desk, 'tapes');
+  const rehearsal = useKnown(desk, 'rehearsal');
   const [selected, setSelected] = useState<string | null>(rehearsal?.tape ?? null);
   const [name, setName] = useState('');
   const search = useSearch('Find a tape');
@@ -118,7 +120,7 @@ function Tapes({ desk, state, snapshot }: Seen) {
         )}
         <div className={shell['bar']}>
           <Button onClick={() => file.current?.click()}>Import a tape…</Button>
-          <UndoRedo desk={desk} state={state} />
+          <UndoRedo desk={desk} />
         </div>
         <input
           ref={file}
@@ -133,7 +135,7 @@ function Tapes({ desk, state, snapshot }: Seen) {
           }}
         />
         {brought && <p className={shell[brought.ok ? 'dim' : 'refused']}>{brought.text}</p>}
-        <LastAction state={state} />
+        <LastAction desk={desk} />
       </aside>
       <div className={shell['editor']}>
         {current ? (

@@ -1,12 +1,14 @@
-import type { Trace } from '../../../core/wire/wire.ts';
 import { Button } from '../../../ui/Button.tsx';
 import { useKeys } from '../../../ui/keys.ts';
+import type { Desk } from '../desk.ts';
+import { useDesk } from '../use-desk.ts';
 import type { Trail } from './trail.ts';
 import { Step, TraceSteps } from './TraceSteps.tsx';
 import css from './TraceSteps.module.css';
 
 /** Why one thing says what it says, with a way back to what was traced before. */
-export function Tracing({ trail, trace }: { trail: Trail; trace: Trace | null }) {
+export function Tracing({ desk, trail }: { desk: Desk; trail: Trail }) {
+  const trace = useDesk(desk, (s) => s.trace);
   useKeys({ escape: trail.close });
   return (
     <section className={css['panel']} aria-label={`Trace of ${trace?.name ?? ''}`}>

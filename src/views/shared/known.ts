@@ -1,0 +1,107 @@
+import type { UndoState } from '../../core/actions/past.ts';
+import { own } from '../../core/board/own.ts';
+import { Tables } from '../../core/board/tables.ts';
+import type { FieldValue } from '../../core/board/values.ts';
+import { MEDIA_TOKEN, MediaIndex } from '../../core/media/media.ts';
+import type { BoardView } from '../../core/show/preflight.ts';
+import type { FieldDef } from '../../core/sport/profile.ts';
+import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import { changedDesk, changedTables } from './desk-ops.ts';
+import type { DeskStore } from './desk-state.ts';
+
+/** What a page knows of the running Foothill: it takes what the server says, and reads like the board. */
+export class Known implements BoardView {
+  private readonly fieldListeners = new Set<(keys: string[]) => void>();
+  private defs = new Map<string, FieldDef>();
+  readonly tables = new Tables();
+  media = new MediaIndex();
+
+  constructor(
+    readonly store: DeskStore,
+    /** Whether an undo is that of this person at this view. */
+    private readonly isMine: (state: UndoState) => boolean,
+  ) {}
+
+  /** Begins from all that the server knows. */
+  begin(desk: DeskSnapshot): void {
+    this.defs = new Map(desk.defs.map((d) => [d.key, d]));
+    this.media = new MediaIndex(desk.media);
+    for (const t of this.tables.list()) this.tables.remove(t.key);
+    const tokens = desk.tables.flatMap((t) => this.tables.put(t, t.origin, t.at));
+    this.store.setState({ desk, fields: new Map(desk.fields.map((f) => [f.key, f])) });
+    this.takeUndo(desk.undos);
+    this.tellFields([...desk.fields.map((f) => f.key), ...tokens, MEDIA_TOKEN]);
+  }
+
+  def = (key: string) => this.defs.get(key);
+  field = (key: string) => this.store.getState().fields.get(key);
+
+  read = (key: string): FieldValue => {
+    const field = this.store.getState().fields.get(key);
+    return field?.pin ? field.pin.value : (field?.value ?? null);
+  };
+  row = (table: string, key: string) => this.tables.row(table, key);
+  ranked = (table: string, rank: number) => this.tables.ranked(table, rank);
+
+  picture = (path: string) => this.media.address(path);
+
+  /** The field's state, as preflight asks for it. */
+  stateOf = (key: string) => this.store.getState().fields.get(key);
+
+  /** The revision of a document that this page knows: a save names the one that it began from. 0 for none. */
+  revisionOf = (kind: string, key: string): number =>
+    own(this.store.getState().desk?.revisions ?? {}, `${kind}/${key}`) ?? 0;
+
+  /** Tells the keys of fields as they change. */
+  onFields(listener: (keys: string[]) => void): () => void {
+    this.fieldListeners.add(listener);
+    return () => this.fieldListeners.delete(listener);
+  }
+
+  /** Takes a piece of news. */
+  perform(op: DeskOp): void {
+    const { desk, fields: before } = this.store.getState();
+    if (!desk) return;
+    switch (op.op) {
+      case 'fields': {
+        const fields = new Map(before);
+        for (const f of op.fields) fields.set(f.key, f);
+        this.store.setState({ fields });
+        return this.tellFields(op.fields.map((f) => f.key));
+      }
+      case 'tables': {
+        const { tables, news } = changedTables(desk.tables, op);
+        const tokens = [
+          ...news.flatMap((t) => this.tables.put(t, t.origin, t.at)),
+          ...op.gone.flatMap((key) => this.tables.remove(key)),
+        ];
+        this.store.setState({ desk: { ...desk, tables } });
+        return this.tellFields(tokens);
+      }
+      case 'undo':
+        return this.takeUndo(op.states);
+      default: {
+        const next = changedDesk(desk, op);
+        if (next.media !== desk.media) this.media = new MediaIndex(next.media);
+        if (next.defs !== desk.defs) this.defs = new Map(next.defs.map((d) => [d.key, d]));
+        const other = next.fields !== desk.fields;
+        this.store.setState({
+          desk: next,
+          ...(other ? { fields: new Map(next.fields.map((f) => [f.key, f])) } : {}),
+        });
+        if (other) this.tellFields(next.fields.map((f) => f.key));
+        if (next.media !== desk.media) this.tellFields([MEDIA_TOKEN]);
+      }
+    }
+  }
+
+  /** Notes what the server says of this person's undo at this view. */
+  private takeUndo(states: readonly UndoState[]): void {
+    const mine = states.find(this.isMine);
+    if (mine) this.store.setState({ undo: mine.undo, redo: mine.redo });
+  }
+
+  private tellFields(keys: string[]): void {
+    for (const listener of this.fieldListeners) listener(keys);
+  }
+}
