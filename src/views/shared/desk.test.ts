@@ -1,60 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
-import { stoppedClock } from '../../core/clock/clock.ts';
+import { FakeSocket, media, score, snapshot, tell } from '../../../tests/support/desk.ts';
 import { Desk } from './desk.ts';
-
-class FakeSocket {
-  static OPEN = 1;
-  static last: FakeSocket;
-  readyState = 1;
-  sent: { t: string }[] = [];
-  onopen?: () => void;
-  onmessage?: (event: { data: string }) => void;
-  onclose?: () => void;
-  constructor(readonly url: string) {
-    FakeSocket.last = this;
-  }
-  send(text: string) {
-    this.sent.push(JSON.parse(text) as { t: string });
-  }
-  close() {}
-  say(message: object) {
-    this.onmessage?.({ data: JSON.stringify(message) });
-  }
-}
-
-const score = { key: 'home.score', value: 4, quality: 'ok', origin: 'c', at: 1, pin: null };
-const media = { path: 'marks/owls.svg', hash: 'a'.repeat(64) };
-const snapshot = {
-  defs: [{ key: 'home.score', label: 'Home score', kind: 'integer', group: 'home', min: 0, max: 99 }],
-  fields: [score, { ...score, key: 'clock.game', value: stoppedClock(332_000, 'down', 0) }],
-  tables: [
-    {
-      key: 't',
-      name: 'T',
-      columns: ['name'],
-      rows: [
-        ['a', { name: 'Orrell' }],
-        ['b', { name: 'Keel' }],
-      ],
-      origin: 's',
-      at: 1,
-      quality: 'ok',
-    },
-  ],
-  media: [media],
-  items: [{ id: 'i', name: 'Card', inputs: { line: 'old' } }],
-  lanes: [],
-  log: [],
-  bundles: [{ source: { key: 'known', name: 'Known' } }],
-  playing: 'opening',
-  games: [{ key: 'opening' }],
-  profiles: [],
-  derived: [{ own: true, doc: { key: 'lead', name: 'Lead' } }],
-  tapes: [{ key: 'tape', name: 'First' }],
-  revisions: { 'game/opening': 1 },
-  undos: [],
-} as unknown as DeskSnapshot;
 
 let posted: Record<string, unknown>[];
 let desk: Desk;
@@ -77,7 +23,6 @@ afterEach(() => {
   vi.useRealTimers();
   vi.unstubAllGlobals();
 });
-const delta = (seq: number, ...ops: DeskOp[]) => FakeSocket.last.say({ t: 'delta', seq, ops });
 
 describe('Desk', () => {
   it('follows the board: fields with their pins, rows of tables that change, and tells what changed', () => {
@@ -86,7 +31,7 @@ describe('Desk', () => {
     expect(desk.read('home.score')).toBe(4);
     expect(desk.row('t', 'b')).toEqual({ name: 'Keel' });
     const { columns: _, ...t } = snapshot.tables[0]!;
-    delta(6, {
+    tell(6, {
       op: 'tables',
       tables: [{ ...t, change: true, rows: [['c', { name: 'Ode' }]], order: ['c', 'a'] }],
       gone: [],
@@ -97,21 +42,21 @@ describe('Desk', () => {
       undefined,
     ]);
     expect(told).toEqual([['#t#c', '#t#b', '#t']]);
-    delta(7, { op: 'fields', fields: [{ ...score, pin: { value: 9 } } as never] });
+    tell(7, { op: 'fields', fields: [{ ...score, pin: { value: 9 } } as never] });
     expect(desk.read('home.score')).toBe(9);
-    delta(8, { op: 'tables', tables: [], gone: ['t'] });
+    tell(8, { op: 'tables', tables: [], gone: ['t'] });
     expect(desk.store.getState().desk!.tables).toEqual([]);
     expect(desk.row('t', 'a')).toBeUndefined();
     // A change of a table that was never told is left out until a snapshot brings it.
-    delta(9, { op: 'tables', tables: [{ ...t, change: true, rows: [] }], gone: [] });
+    tell(9, { op: 'tables', tables: [{ ...t, change: true, rows: [] }], gone: [] });
     expect(desk.store.getState().desk!.tables).toEqual([]);
     expect(desk.picture('Marks/OWLS')).toBe(`/media/by-hash/${media.hash}`);
   });
 
   it('asks for a snapshot when a number is missing, and takes nothing until it comes', () => {
-    delta(7, { op: 'fields', fields: [{ ...score, value: 8 } as never] });
+    tell(7, { op: 'fields', fields: [{ ...score, value: 8 } as never] });
     expect(FakeSocket.last.sent.at(-1)).toEqual({ t: 'snapshot' });
-    delta(8, { op: 'fields', fields: [{ ...score, value: 9 } as never] });
+    tell(8, { op: 'fields', fields: [{ ...score, value: 9 } as never] });
     expect(desk.read('home.score')).toBe(4);
     FakeSocket.last.say({ t: 'snapshot', seq: 8, body: { ...snapshot, fields: [{ ...score, value: 9 }] } });
     expect(desk.read('home.score')).toBe(9);
@@ -119,9 +64,9 @@ describe('Desk', () => {
 
   it('says who acts, where, and offers the undo and the redo of that person at that view alone', async () => {
     const mine = { desk: 'desk-of-mine', view: 'live' };
-    delta(6, { op: 'undo', states: [{ ...mine, view: 'game', undo: 'Saved the game', redo: null }] });
+    tell(6, { op: 'undo', states: [{ ...mine, view: 'game', undo: 'Saved the game', redo: null }] });
     expect(desk.store.getState()).toMatchObject({ undo: null, redo: null });
-    delta(7, { op: 'undo', states: [{ ...mine, undo: 'Pinned Home score at 9', redo: 'Edited Card' }] });
+    tell(7, { op: 'undo', states: [{ ...mine, undo: 'Pinned Home score at 9', redo: 'Edited Card' }] });
     expect(desk.store.getState()).toMatchObject({ undo: 'Pinned Home score at 9', redo: 'Edited Card' });
     await desk.undo();
     await desk.redo();
@@ -133,23 +78,23 @@ describe('Desk', () => {
 
   it('keeps what it is told of documents one by one, with the revision that a save is to name', () => {
     const owls = { key: 'owls' } as never;
-    delta(6, { op: 'document', kind: 'game', key: 'owls', doc: owls, revision: 3 });
+    tell(6, { op: 'document', kind: 'game', key: 'owls', doc: owls, revision: 3 });
     expect(desk.store.getState().desk!.games).toEqual([{ key: 'opening' }, owls]);
     expect([desk.revisionOf('game', 'owls'), desk.revisionOf('game', 'nobody')]).toEqual([3, 0]);
     const { tapes } = desk.store.getState().desk!;
-    delta(7, { op: 'document-gone', kind: 'game', key: 'owls' });
+    tell(7, { op: 'document-gone', kind: 'game', key: 'owls' });
     expect(desk.store.getState().desk!.games).toEqual([{ key: 'opening' }]);
     expect(desk.revisionOf('game', 'owls')).toBe(0);
     expect(desk.store.getState().desk!.tapes).toBe(tapes);
     const told: string[][] = [];
     desk.onFields((keys) => told.push(keys));
-    delta(8, { op: 'document', kind: 'media', key: 'a', doc: { ...media, path: 'a.svg' } as never });
+    tell(8, { op: 'document', kind: 'media', key: 'a', doc: { ...media, path: 'a.svg' } as never });
     expect(desk.picture('A')).toBe(`/media/by-hash/${media.hash}`);
     // One of another type in its place takes it.
     const png = { path: 'A.png', hash: 'b'.repeat(64) } as never;
-    delta(9, { op: 'document', kind: 'media', key: 'a', doc: png });
+    tell(9, { op: 'document', kind: 'media', key: 'a', doc: png });
     expect(desk.store.getState().desk!.media).toEqual([media, png]);
-    delta(10, { op: 'world', world: { defs: [], fields: [{ ...score, value: 0 } as never], playing: 'x' } });
+    tell(10, { op: 'world', world: { defs: [], fields: [{ ...score, value: 0 } as never], playing: 'x' } });
     expect([desk.def('home.score'), desk.read('home.score'), desk.read('clock.game')]).toEqual([
       undefined,
       0,
@@ -157,8 +102,8 @@ describe('Desk', () => {
     ]);
     expect(told).toEqual([['#/media'], ['#/media'], ['home.score']]);
     const line = (text: string) => ({ at: 1, text, who: '' });
-    delta(11, { op: 'log', line: line('Edited'), replaces: false });
-    delta(12, { op: 'log', line: line('Edited again'), replaces: true });
+    tell(11, { op: 'log', line: line('Edited'), replaces: false });
+    tell(12, { op: 'log', line: line('Edited again'), replaces: true });
     expect(desk.store.getState().desk!.log).toEqual([line('Edited again')]);
   });
 
@@ -168,7 +113,7 @@ describe('Desk', () => {
     const acting = desk.act({ kind: 'pin', field: 'home.score', text: '9' }).then(() => (done = true));
     await vi.advanceTimersByTimeAsync(500);
     expect(done).toBe(false);
-    delta(6, { op: 'log', line: { at: 1, text: 'Pinned', who: '' }, replaces: false });
+    tell(6, { op: 'log', line: { at: 1, text: 'Pinned', who: '' }, replaces: false });
     await acting;
     expect(desk.store.getState()).toMatchObject({ said: { ok: true, text: 'Pinned' } });
     answer = () => ({ ok: false, reason: 'No.' });
@@ -185,7 +130,7 @@ describe('Desk', () => {
     await vi.advanceTimersByTimeAsync(0);
     answer = () => ({ ok: false, reason: 'Blank needs a name.' });
     await desk.act({ kind: 'take', item: 'i' });
-    delta(6, { op: 'log', line: { at: 1, text: 'Next: Blank', who: '' }, replaces: false });
+    tell(6, { op: 'log', line: { at: 1, text: 'Next: Blank', who: '' }, replaces: false });
     expect(await first).toMatchObject({ ok: true });
     expect(desk.store.getState().said).toEqual({ ok: false, text: 'Blank needs a name.' });
   });

@@ -1,0 +1,90 @@
+// @vitest-environment jsdom
+import { act, cleanup, render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { Profiler, useState } from 'react';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { FakeSocket, score, snapshot, tell } from '../../../tests/support/desk.ts';
+import { Desk } from '../shared/desk.ts';
+import { usePrepared } from '../shared/use-desk.ts';
+import { BoardPanel } from './BoardPanel.tsx';
+
+const def = (key: string, label: string, group: string) => ({
+  ...{ key, label, group, kind: 'integer' as const, min: 0, max: 99 },
+});
+const defs = [
+  def('home.score', 'Home score', 'home'),
+  def('away.score', 'Away score', 'away'),
+  def('period', 'Period', 'situation'),
+];
+let desk: Desk;
+let drawn = 0;
+let prepared = 0;
+
+function Panel() {
+  const [selected, select] = useState<string | null>(null);
+  const known = usePrepared(desk);
+  prepared++;
+  return (
+    <Profiler id="board" onRender={() => drawn++}>
+      <BoardPanel desk={desk} defs={known!.defs} selected={selected} onSelect={select} />
+    </Profiler>
+  );
+}
+
+beforeEach(() => {
+  vi.stubGlobal('WebSocket', FakeSocket);
+  Element.prototype.scrollIntoView = () => {};
+  desk = new Desk('live', { desk: 'mine', name: () => '' });
+  const fields = defs.map(({ key }) => ({ ...score, key, value: 0, at: 0 }));
+  FakeSocket.last.say({ t: 'snapshot', seq: 1, body: { ...snapshot, defs, fields, sources: [] } });
+  drawn = prepared = 0;
+});
+afterEach(() => {
+  cleanup();
+  desk.link.close();
+  vi.unstubAllGlobals();
+});
+
+describe('the board at hand', () => {
+  const say = (seq: number, key: string, value: number, more: object = {}) =>
+    act(() => tell(seq, { op: 'fields', fields: [{ ...score, key, value, at: 0, ...more } as never] }));
+
+  it('draws the row of a field that changed, and nothing for what a game changes elsewhere', () => {
+    render(<Panel />);
+    const before = { drawn, prepared };
+    say(2, 'home.score', 7);
+    expect(screen.getByTitle('Home score (home.score)').textContent).toContain('7');
+    expect({ drawn, prepared }).toEqual({ drawn: before.drawn + 1, prepared: before.prepared });
+    act(() =>
+      tell(
+        3,
+        { op: 'sources', sources: [] },
+        { op: 'tables', tables: [], gone: ['t'] },
+        { op: 'log', line: { id: 'l', text: 'Took', at: 1, who: '' } as never, replaces: false },
+      ),
+    );
+    expect({ drawn, prepared }).toEqual({ drawn: before.drawn + 1, prepared: before.prepared });
+    // What people prepared is news for who shows it.
+    act(() => tell(4, { op: 'document-gone', kind: 'game', key: 'opening' }));
+    expect(prepared).toBe(before.prepared + 1);
+  });
+
+  it('says what holds a value and which source fell silent, and finds fields by any part of their names', async () => {
+    render(<Panel />);
+    say(2, 'home.score', 7, { pin: { value: 8, at: 1 } });
+    expect(screen.getByText('pinned · says 7')).toBeTruthy();
+    const source = { key: 'c', name: 'Controller' } as never;
+    act(() => tell(3, { op: 'sources', sources: [source] }));
+    say(4, 'away.score', 2, { quality: 'lost' });
+    expect(screen.getByText('Controller lost')).toBeTruthy();
+    const user = userEvent.setup();
+    await user.type(screen.getByLabelText('Find a field'), 'away sc');
+    expect(screen.queryByTitle('Period (period)')).toBeNull();
+    await user.keyboard('{Enter}');
+    expect(screen.getByTitle('Away score (away.score)').getAttribute('aria-pressed')).toBe('true');
+    await user.type(screen.getByLabelText('Find a field'), ' zz');
+    expect(screen.getByText(/No field is named/)).toBeTruthy();
+    await user.keyboard('{Escape}');
+    expect(screen.getByTitle('Period (period)')).toBeTruthy();
+  });
+});

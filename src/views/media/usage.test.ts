@@ -1,0 +1,52 @@
+import { describe, expect, it } from 'vitest';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import { aboutText, sizeText, usageOf } from './usage.ts';
+import { game, templates } from '../../../tests/support/prepared.ts';
+
+describe('the library in words', () => {
+  it.each([
+    [999, '999 B'],
+    [12_345, '12 kB'],
+    [3_400_000, '3.4 MB'],
+  ])('%i bytes', (n, text) => expect(sizeText(n)).toBe(text));
+  it('says what a picture is and where it is used', () => {
+    const entry = {
+      path: 'headshots/herons/7.svg',
+      hash: 'a'.repeat(64),
+      type: 'image/gif' as const,
+      size: 500,
+      width: 9,
+      height: 8,
+      alpha: true,
+      length: 1200,
+    };
+    expect(aboutText(entry)).toBe('GIF · 9 × 8 · transparent · 1.2 s · 500 B');
+    const keyed = {
+      what: 'pictures' as const,
+      key: 'home.headshots',
+      name: 'Headshots',
+      from: ['home.players'],
+      path: 'number',
+      fallback: 'Headshots/Silhouette.png',
+    };
+    const uses = usageOf({
+      templates,
+      items: [
+        {
+          id: 'i',
+          number: 1,
+          name: 'Item',
+          template: 't',
+          zone: 'z',
+          inputs: { picture: 'HEADSHOTS/Herons/7' },
+        },
+      ],
+      games: [game],
+      derived: [{ doc: keyed, own: true }],
+      tables: [{ key: 'home.headshots', rows: [['7', { path: 'headshots/Herons/7' }]] }],
+    } as unknown as DeskSnapshot);
+    expect(uses.get('headshots/herons/7')).toEqual(['item Item', 'Headshots']);
+    expect(uses.get('headshots/silhouette')).toEqual(['Headshots']);
+    expect(uses.get('marks/herons')).toEqual(['game Herons v Foxes']);
+  });
+});
