@@ -1,5 +1,5 @@
 import { Count, OneOf } from '../document/rules.ts';
-import { plainPath, type MediaChange } from '../media/media.ts';
+import { inPlaceOf, plainPath, type MediaChange, type MediaEntry } from '../media/media.ts';
 import { counted } from '../text/words.ts';
 import { action, refuse } from './action.ts';
 import { edit, type Edit } from './change.ts';
@@ -13,7 +13,10 @@ class ArrangeMediaRequest extends ActionRequest {
   @Count(1, 4000) changes!: MediaChange[];
 }
 
-/** Moves or takes away several entries at once: all or none, and nothing that stands in the way is overwritten. */
+/**
+ * Moves or takes away several entries at once: all or none, and nothing that stands in the way is overwritten. What names a
+ * picture that was moved by its former path still finds it.
+ */
 export const arrangeMedia = action({
   request: ArrangeMediaRequest,
   role: 'prepare',
@@ -27,14 +30,20 @@ export const arrangeMedia = action({
   },
 });
 
+/** The one that an entry was before it was moved: of the same content, by the same name if there is one. */
+function movedFrom(gone: readonly Edit[], { path, hash }: MediaEntry): MediaEntry | undefined {
+  const same = gone.map((e) => e.was as MediaEntry).filter((was) => was.hash === hash);
+  const nameOf = (at: string) => at.split('/').at(-1);
+  return same.find((was) => nameOf(was.path) === nameOf(path)) ?? same[0];
+}
+
 function arranged({ library }: Situation, changes: MediaChange[]): Edit[] {
   // What is taken away makes room for what is put.
   const gone = changes
     .filter((m) => m.entry === null)
     .map(({ path }) => {
       const was =
-        library.index.find(path) ??
-        refuse(`The library has no "${path}"; it may have been moved or deleted.`);
+        library.index.at(path) ?? refuse(`The library has no "${path}"; it may have been moved or deleted.`);
       return edit('media', was.path, was, null);
     });
   const free = new Set(gone.map((e) => plainPath(e.key)));
@@ -44,9 +53,9 @@ function arranged({ library }: Situation, changes: MediaChange[]): Edit[] {
     const plain = plainPath(path);
     if (taken.has(plain)) refuse(`Two would stand at "${path}"; nothing was moved.`);
     taken.add(plain);
-    const was = free.has(plain) ? null : (library.index.find(path) ?? null);
+    const was = free.has(plain) ? null : (library.index.at(path) ?? null);
     if (was && was.hash !== entry.hash) refuse(`"${was.path}" stands there already; nothing was moved.`);
-    return [edit('media', path, was, entry)];
+    return [edit('media', path, was, inPlaceOf(entry, was, movedFrom(gone, entry)))];
   });
   return [...gone, ...put];
 }

@@ -1,7 +1,7 @@
 import { isRecord } from '../board/own.ts';
 import { Maybe, Must, OneOf, OrNull, Text } from '../document/rules.ts';
 import { parseMediaChange } from '../media/media-doc.ts';
-import type { MediaChange, MediaEntry } from '../media/media.ts';
+import { inPlaceOf, type MediaChange, type MediaEntry } from '../media/media.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
 import { ActionRequest } from './request.ts';
@@ -19,9 +19,10 @@ export const media = action({
   role: 'prepare',
   prepare: ({ library }, request) => library.trueEntries(request),
   decide: ({ library }, { path, entry = null }) => {
-    const was = library.index.find(path) ?? null;
+    const was = library.index.at(path) ?? null;
     if (!entry && !was) refuse(`The library has no "${path}"; it may have been deleted.`);
-    return { change: { edits: [edit('media', path, was, readChange({ path, entry }).entry)] } };
+    const read = readChange({ path, entry }).entry;
+    return { change: { edits: [edit('media', path, was, read && inPlaceOf(read, was))] } };
   },
   sentence: (_, { path, entry }) =>
     entry ? `Put ${path} into the library` : `Took ${path} out of the library`,

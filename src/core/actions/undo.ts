@@ -37,7 +37,7 @@ export function standing(now: Situation, kind: StoredKind, key: string): object 
     case 'pin':
       return board.state(key)?.pin ?? null;
     case 'media':
-      return library.index.find(key) ?? null;
+      return library.index.at(key) ?? null;
     case 'tape':
       return deck.tapes.find((t) => t.key === key) ?? null;
     case 'setting':

@@ -1,5 +1,5 @@
 import { readAs } from '../document/check.ts';
-import { Form, Must, Num, OneOf, OrNull, Whole, YesNo } from '../document/rules.ts';
+import { Form, ListOf, Maybe, Must, Num, OneOf, OrNull, Whole, YesNo } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import { plainPath } from './plain-path.ts';
 
@@ -28,6 +28,8 @@ export class MediaEntry {
   @OrNull() @YesNo() alpha!: boolean | null;
   /** How long one turn of a loop takes, in ms; null for a still. */
   @OrNull() @Num() length!: number | null;
+  /** Where it stood before: what names it by one of these still finds it, for as long as nothing else stands there. */
+  @Maybe() @ListOf(isPath, 'must be a list of paths') formerly?: string[];
 }
 
 /** An entry put in its place, or with null taken away. */

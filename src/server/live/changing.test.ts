@@ -203,8 +203,24 @@ describe('Engine, what is changed while it runs', () => {
       { path: 'c/b.svg', entry: moved },
     ];
     expect(await arrange(...move)).toMatchObject({ ok: true, text: 'Moved 1 picture in the library' });
-    expect(engine.library.index.find('a/b')).toBeUndefined();
-    expect(engine.library.index.find('c/b')).toEqual(moved);
+    // What names it by its former path still finds it, until something else stands there.
+    const { index } = engine.library;
+    expect(index.at('a/b')).toBeUndefined();
+    expect(index.find('c/b')).toEqual({ ...moved, formerly: ['a/b.svg'] });
+    expect(index.find('a/b')).toBe(index.find('c/b'));
+    const again = [
+      { path: 'c/b.svg', entry: null },
+      { path: 'd/z.svg', entry: { ...moved, path: 'd/z.svg' } },
+    ];
+    expect(await arrange(...again)).toMatchObject({ ok: true });
+    expect(index.find('a/b')).toMatchObject({ path: 'd/z.svg', formerly: ['a/b.svg', 'c/b.svg'] });
+    expect(await act({ kind: 'undo' })).toMatchObject({ ok: true });
+    expect(index.find('a/b')).toEqual({ ...moved, formerly: ['a/b.svg'] });
+    expect(index.find('d/z')).toBeUndefined();
+    expect(await act({ kind: 'media', path: 'a/b.svg', entry: whole })).toMatchObject({ ok: true });
+    expect(index.find('a/b')).toEqual(whole);
+    expect(await act({ kind: 'media', path: 'a/b.svg', entry: null })).toMatchObject({ ok: true });
+    expect(index.find('a/b')?.path).toBe('c/b.svg');
     expect(await arrange(...move)).toMatchObject({
       status: 409,
       reason: expect.stringContaining('has no "a/b.svg"'),
@@ -224,11 +240,12 @@ describe('Engine, what is changed while it runs', () => {
       reason: 'Two would stand at "X/B.svg"; nothing was moved.',
     });
     expect(await arrange({ path: 7, entry: null })).toMatchObject({ status: 409 });
-    expect(engine.library.index.find('a/e')).toBeDefined();
+    expect(index.at('a/e')).toBeDefined();
     expect(await arrange({ path: 'c/b.svg', entry: null }, { path: 'a/e.svg', entry: null })).toMatchObject({
       text: 'Took 2 pictures out of the library',
     });
-    expect(engine.library.index.list().filter((m) => /^[ac]\//.test(m.path))).toEqual([]);
+    expect(index.list().filter((m) => /^[ac]\//.test(m.path))).toEqual([]);
+    expect(index.find('a/b')).toBeUndefined();
 
     const look = (key: string, text: string) => answerLook(engine.incoming, key, JSON.parse(text));
     expect(await look('controller', '{"fetch":true}')).toMatchObject({

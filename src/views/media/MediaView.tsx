@@ -11,7 +11,7 @@ import { useKnown } from '../shared/use-desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { folderOf, folderRenamed, intoFolder, movedTo, nameOf } from './folders.ts';
 import { Details, FolderName, MoveTo, Several, Shown } from './MediaPanels.tsx';
-import { usageOf } from './usage.ts';
+import { usageOf, usesOf } from './usage.ts';
 import css from './MediaView.module.css';
 
 /** How long a loop takes that does not say so itself, in ms, as the browser measures it. */
@@ -238,7 +238,7 @@ function Library({ desk, snapshot }: Seen) {
           desk={desk}
           entry={current}
           taken={media.map((m) => plainPath(m.path))}
-          uses={usage.get(plainPath(current.path)) ?? []}
+          uses={usesOf(usage, current)}
           onReplace={(one) => void bring([one], current.path)}
           onMove={(path) => void arrange(movedTo([current], () => path))}
         >
@@ -251,7 +251,7 @@ function Library({ desk, snapshot }: Seen) {
       {chosen.length > 1 && (
         <Several
           entries={chosen}
-          uses={(m) => usage.get(plainPath(m.path)) ?? []}
+          uses={(m) => usesOf(usage, m)}
           onDelete={() => void arrange(chosen.map((m) => ({ path: m.path, entry: null })))}
         >
           <MoveTo folders={folders} onMove={(f) => void arrange(intoFolder(chosen, f))} />
@@ -274,7 +274,7 @@ const Tiles = memo(
     const { dragAndDropHooks } = useDragAndDrop({
       getItems: (keys) => [...keys].map((key) => ({ [DRAGGED]: String(key), 'text/plain': String(key) })),
     });
-    const used = (m: MediaEntry) => usage.get(plainPath(m.path))?.length;
+    const used = (m: MediaEntry) => usesOf(usage, m).length;
     return (
       <List
         label="Pictures"

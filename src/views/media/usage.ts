@@ -36,6 +36,12 @@ export function usageOf(
   return uses;
 }
 
+/** Who points to an entry, by the path where it stands or one where it stood. */
+export const usesOf = (
+  uses: ReadonlyMap<string, string[]>,
+  { path, formerly = [] }: MediaEntry,
+): string[] => [...new Set([path, ...formerly].flatMap((at) => uses.get(plainPath(at)) ?? []))];
+
 /** A size in bytes, in words. */
 export function sizeText(bytes: number): string {
   return bytes < 1000
