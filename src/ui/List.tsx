@@ -1,5 +1,12 @@
 import type { ReactNode } from 'react';
-import { ListBox, ListBoxItem, type DragAndDropHooks } from 'react-aria-components';
+import {
+  GridLayout,
+  ListBox,
+  ListBoxItem,
+  Size,
+  Virtualizer,
+  type DragAndDropHooks,
+} from 'react-aria-components';
 import css from './List.module.css';
 
 interface Props<T> {
@@ -17,6 +24,8 @@ interface Props<T> {
   several?: boolean;
   /** Tiles that flow, or one under another. */
   layout?: 'stack' | 'grid';
+  /** The size of a tile at least, in px: tiles are then drawn only where they are seen. */
+  tile?: { width: number; height: number };
   children: (item: T) => ReactNode;
   empty?: ReactNode;
   drag?: DragAndDropHooks;
@@ -37,6 +46,7 @@ export function List<T>({
   several = false,
   onPress,
   layout = 'stack',
+  tile,
   children,
   empty,
   drag,
@@ -44,7 +54,7 @@ export function List<T>({
   itemClass,
   dataOf,
 }: Props<T>) {
-  return (
+  const list = (
     <ListBox
       aria-label={label}
       layout={layout}
@@ -80,5 +90,16 @@ export function List<T>({
         </ListBoxItem>
       ))}
     </ListBox>
+  );
+  if (!tile) return list;
+  const size = new Size(tile.width, tile.height);
+  const widest = new Size(tile.width * 2, tile.height);
+  return (
+    <Virtualizer
+      layout={GridLayout}
+      layoutOptions={{ minItemSize: size, maxItemSize: widest, minSpace: new Size(8, 8) }}
+    >
+      {list}
+    </Virtualizer>
   );
 }

@@ -14,8 +14,8 @@ class ArrangeMediaRequest extends ActionRequest {
 }
 
 /**
- * Moves or takes away several entries at once: all or none, and nothing that stands in the way is overwritten. What names a
- * picture that was moved by its former path still finds it.
+ * Moves or takes away several entries at once: all or none, and nothing that stands in the way is overwritten. What shows a
+ * picture that was moved goes on showing it, unless its path is worked out from a key.
  */
 export const arrangeMedia = action({
   request: ArrangeMediaRequest,

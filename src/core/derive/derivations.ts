@@ -50,7 +50,7 @@ export class Derivations {
   constructor(
     private readonly board: Board,
     /** The address of a picture of the library; null where there is none. */
-    private readonly picture: (path: string) => string | null = () => null,
+    private readonly picture: (path: string, keyed: boolean) => string | null = () => null,
   ) {
     this.dependents = new Dependents(board);
   }
@@ -243,12 +243,12 @@ export class Derivations {
 
   /** A table of paths with the pictures that they find. */
   private pictured({ fallback }: KeyedPictures, made: NewTable): NewTable {
-    const stand = fallback === '' ? '' : (this.picture(fallback) ?? '');
+    const stand = fallback === '' ? '' : (this.picture(fallback, false) ?? '');
     return {
       ...made,
       columns: [...made.columns, ...PICTURED],
       rows: made.rows.map(([key, row]) => {
-        const found = this.picture(String(row['path'] ?? ''));
+        const found = this.picture(String(row['path'] ?? ''), true);
         return [key, { ...row, picture: found || stand, found: Boolean(found) }];
       }),
     };

@@ -65,11 +65,12 @@ export class MediaIndex {
 
   /**
    * The address of a picture: what begins with /media/ is one already, blank stays blank, all else is a path that is
-   * looked up; null where the library has no such picture.
+   * looked up; null where the library has no such picture. A path that was worked out from a key finds only what stands
+   * there now: one who gives a picture another key means that the old key has none.
    */
-  address(path: string): string | null {
+  address(path: string, keyed = false): string | null {
     if (path === '' || path.startsWith('/media/')) return path;
-    const found = this.find(path);
+    const found = keyed ? this.at(path) : this.find(path);
     return found ? mediaUrl(found) : null;
   }
 }

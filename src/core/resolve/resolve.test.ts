@@ -6,7 +6,7 @@ import type { FieldValue } from '../board/values.ts';
 import { bindingsOf, layersOf } from '../layers/kinds.ts';
 import { must } from '../document/problems.ts';
 import { parseTemplate } from '../documents/template.ts';
-import { evaluate, namesIn, truthOf, type Value } from '../value/value.ts';
+import { evaluate, isKeyed, namesIn, truthOf, type Value } from '../value/value.ts';
 import { fieldsOnly } from './dependents.ts';
 import { Resolver } from './resolver.ts';
 
@@ -54,6 +54,14 @@ describe('evaluate', () => {
     [{ choose: { field: 'none' }, cases: [{ blank: true, then: { fixed: 'blank' } }] }, 'blank'],
     [{ choose: { field: 'none' }, cases: [{ min: 0, then: { fixed: 'a number' } }] }, null],
   ])('%j gives %j', (value, wanted) => expect(evaluate(value, scope)).toEqual(wanted));
+  it.each<[Value, boolean]>([
+    [{ fixed: 'marks/owls.svg' }, false],
+    [{ input: 'picture' }, false],
+    [{ pieces: [{ fixed: 'headshots/' }, { input: 'number' }] }, true],
+    [{ formula: '"marks/" + home.short' }, true],
+    [{ choose: score, cases: [{ min: 1, then: { fixed: 'a' } }], otherwise: { pieces: [] } }, true],
+    [{ choose: score, cases: [{ min: 1, then: { fixed: 'a' } }] }, false],
+  ])('%j is keyed: %s', (value, wanted) => expect(isKeyed(value)).toBe(wanted));
   it('knows yes from no', () => {
     expect([null, '', 0, false, 'no', 1].map(truthOf)).toEqual([false, false, false, false, true, true]);
   });

@@ -11,7 +11,7 @@ import {
 } from '../layers/kinds.ts';
 import { heldBy } from '../layers/property.ts';
 import { MEDIA_TOKEN } from '../media/media.ts';
-import { compiled, textOf, type Scope } from '../value/value.ts';
+import { compiled, isKeyed, textOf, type Scope } from '../value/value.ts';
 import { Dependents, type BoardReader, type Followed } from './dependents.ts';
 
 /** A change of one layer, known by its id, of one mounted layout. */
@@ -48,8 +48,8 @@ export class Resolver {
 
   constructor(
     board: BoardReader,
-    /** The address of a picture that a Value names by its path; null where there is none. */
-    private readonly picture: (path: string) => string | null = (path) => path,
+    /** The address of a picture by its path, which may be worked out from a key; null where there is none. */
+    private readonly picture: (path: string, keyed: boolean) => string | null = (path) => path,
   ) {
     this.dependents = new Dependents(board);
   }
@@ -128,7 +128,8 @@ export class Resolver {
   private content(binding: Binding): FieldValue {
     const value = this.dependents.work(binding);
     const { property } = binding;
-    return property.type === 'picture' ? (this.picture(textOf(value)) ?? '') : heldBy(property, value);
+    if (property.type !== 'picture') return heldBy(property, value);
+    return this.picture(textOf(value), isKeyed(binding.value)) ?? '';
   }
 
   /** Another one whenever what is mounted, or the rows that something reads, are others. */

@@ -5,7 +5,7 @@ import type { Scalar } from '../board/values.ts';
 import type { FieldDef } from '../sport/profile.ts';
 import { bindingsOf, type Layer, type Layout } from '../layers/kinds.ts';
 import type { InputDef } from '../documents/template.ts';
-import { evaluate, isBlank, namesIn, textOf, type Scope } from '../value/value.ts';
+import { evaluate, isBlank, isKeyed, namesIn, textOf, type Scope } from '../value/value.ts';
 import { missingInputs } from './show.ts';
 
 /** What preflight looks at: the board, read only. */
@@ -15,7 +15,7 @@ export interface BoardView {
   row?: Scope['row'];
   ranked?: Scope['ranked'];
   /** The address of a picture of the library; null where there is none. */
-  picture?(path: string): string | null;
+  picture?(path: string, keyed?: boolean): string | null;
 }
 
 /**
@@ -63,7 +63,8 @@ export function preflight(
           // A keyed picture that was not found shows its stand-in, and says so here.
           for (const r of rows)
             if (r['found'] === false) said.add(`The picture ${String(r['path'])} is missing.`);
-          if (path !== '' && board.picture?.(path) === null) said.add(`The library has no picture ${path}.`);
+          if (path !== '' && board.picture?.(path, isKeyed(value)) === null)
+            said.add(`The library has no picture ${path}.`);
         }
         const blank = property.main === true && !gated && isBlank(evaluate(value, scope));
         const asked = namesIn(value);

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { isCelError, isCelUint, parse, type CelInput } from '@bufbuild/cel';
 import { ExprSchema, type Expr } from '@bufbuild/cel-spec/cel/expr/syntax_pb.js';
 import { create } from '@bufbuild/protobuf';
@@ -122,15 +123,13 @@ function prepared(at: Expr, own: ReadonlySet<string>, fields: Map<string, bigint
   }
 }
 
-const known = new Map<string, Formula | FormulaProblem>();
-const MOST = 2000;
+const known = new LRUCache<string, Formula | FormulaProblem>({ max: 2000 });
 
 /** Reads a formula, or says why it is none and where. The same text is read once. */
 export function readFormula(text: string): Formula | FormulaProblem {
   let found = known.get(text);
   if (found) return found;
   found = compile(text);
-  if (known.size >= MOST) known.clear();
   known.set(text, found);
   return found;
 }

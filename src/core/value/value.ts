@@ -243,6 +243,14 @@ export function innerValues(value: Value): Value[] {
   return [];
 }
 
+/** Whether a picture's path is worked out from a key: else somebody chose the picture, wherever it stands by now. */
+export function isKeyed(value: Value): boolean {
+  if ('pieces' in value || 'formula' in value) return true;
+  return (
+    'choose' in value && [...value.cases.map((c) => c.then), value.otherwise].some((v) => v && isKeyed(v))
+  );
+}
+
 /** A value in short words, as a formula would write it: what it is made of, without its cases and formats. */
 export function valueInWords(value: Value): string {
   if ('fixed' in value) return JSON.stringify(value.fixed);

@@ -1,7 +1,8 @@
+import { LRUCache } from 'lru-cache';
 import { FrameDecoder, newestOf, type Frame } from '../../core/decode/decoder.ts';
 import { LineSplitter } from '../../core/decode/lines.ts';
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
-import { asciiText, type Reading } from '../../core/decode/reading.ts';
+import { asciiText } from '../../core/decode/reading.ts';
 import { Beat, lineHealth, retryWait, type Health } from '../../core/source/health.ts';
 import {
   addressOf,
@@ -14,7 +15,7 @@ import { findCell } from '../../core/tree/find.ts';
 import { fromJson } from '../../core/tree/json.ts';
 import type { TreeNode } from '../../core/tree/node.ts';
 import { readDocument } from '../../core/tree/read.ts';
-import type { CellAt } from '../../core/trace/traced.ts';
+import { tracedKey, type CellAt } from '../../core/trace/traced.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { sourceMemory, type SourceMemory } from '../../core/tape/memory.ts';
 import type { Said } from '../../core/tape/tape.ts';
@@ -142,10 +143,19 @@ export class ByteSource implements RunningSource {
   }
 
   /** Where a cell of its tables stands in the newest line. */
+  /** The cells that were sought, and where they stand in the line that was the newest then. */
+  private readonly sought = new LRUCache<string, { of: object; found: Whereabouts | null }>({ max: 20 });
+
   whereIs(cell: CellAt): Whereabouts | null {
     const line = this.lastLine;
-    const found = line && this.document && findCell(line.root, this.document, cell);
-    return found && { ...found, format: 'JSON line', at: line.at };
+    if (!line || !this.document) return null;
+    const key = tracedKey({ cell });
+    const known = this.sought.get(key);
+    if (known?.of === line) return known.found;
+    const found = findCell(line.root, this.document, cell);
+    const whereabouts = found && { ...found, format: line.format, at: line.at };
+    this.sought.set(key, { of: line, found: whereabouts });
+    return whereabouts;
   }
 
   stop(): void {

@@ -208,6 +208,8 @@ describe('Engine, what is changed while it runs', () => {
     expect(index.at('a/b')).toBeUndefined();
     expect(index.find('c/b')).toEqual({ ...moved, formerly: ['a/b.svg'] });
     expect(index.find('a/b')).toBe(index.find('c/b'));
+    // A path that was worked out from a key means what stands there.
+    expect([index.address('a/b'), index.address('a/b', true)]).toEqual([index.address('c/b'), null]);
     const again = [
       { path: 'c/b.svg', entry: null },
       { path: 'd/z.svg', entry: { ...moved, path: 'd/z.svg' } },

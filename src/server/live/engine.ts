@@ -61,7 +61,7 @@ export class Engine {
   readonly board: Board;
   readonly startedAt = serverNow();
   readonly library: Library;
-  private readonly picture = (path: string) => this.library.index.address(path);
+  private readonly picture = (path: string, keyed: boolean) => this.library.index.address(path, keyed);
   private readonly resolver: Resolver;
   private readonly show: Show = { items: new Map(), lanes: new Map() };
   private readonly onAir: OnAir;

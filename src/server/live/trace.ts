@@ -133,8 +133,7 @@ function traceCell(cell: CellAt, all: Traceable): Trace {
     return trace;
   }
   const source = noted.read(() => sources.get(origin));
-  noted.read(() => source?.lastRead);
-  const at = source?.whereIs(cell);
+  const at = noted.read(() => source?.whereIs(cell));
   if (source && at) trace.document = { source: source.doc.name, ...at };
   return trace;
 }

@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import { MediaIndex, type MediaEntry } from '../../core/media/media.ts';
 import { parseMedia } from '../../core/media/media-doc.ts';
 import { Refusal } from '../../core/show/show.ts';
@@ -12,8 +13,10 @@ type About = Omit<MediaEntry, 'path'>;
 /** The media library: what stands where, and the contents by hash. */
 export class Library {
   readonly index = new MediaIndex();
-  private readonly cache = new Map<string, Uint8Array>();
-  private cached = 0;
+  private readonly cache = new LRUCache<string, Uint8Array>({
+    maxSize: AT_HAND,
+    sizeCalculation: (bytes) => Math.max(1, bytes.length),
+  });
 
   /** What is known of contents, by hash: found in their bytes, never said by whoever brought them. */
   private readonly abouts = new Map<string, About>();
@@ -38,7 +41,7 @@ export class Library {
     if ('problem' in found) return found;
     this.note(found.about);
     await this.store.putContent(found.about.hash, found.bytes);
-    this.keep(found.about.hash, found.bytes);
+    this.cache.set(found.about.hash, found.bytes);
     return found;
   }
 
@@ -47,14 +50,14 @@ export class Library {
     const entry = this.index.list().find((e) => e.hash === hash);
     const bytes = this.cache.get(hash) ?? (await this.store.content(hash));
     if (!bytes) return null;
-    this.keep(hash, bytes);
+    this.cache.set(hash, bytes);
     return { bytes, type: this.abouts.get(hash)?.type ?? entry?.type ?? 'application/octet-stream' };
   }
 
   /** What a content is; null where there is none, or it is nothing that the library takes. */
   async about(hash: string): Promise<About | null> {
     const known = this.abouts.get(hash);
-    const there = this.cache.has(hash) ? this.cache.get(hash)! : await this.store.content(hash);
+    const there = this.cache.get(hash) ?? (await this.store.content(hash));
     if (!there) return null;
     if (known) return known;
     // One that was brought in before the server was started anew, and stands nowhere yet.
@@ -92,20 +95,5 @@ export class Library {
   put(path: string, entry: MediaEntry | null): void {
     if (entry) this.index.put(entry);
     else this.index.remove(path);
-  }
-
-  private keep(hash: string, bytes: Uint8Array): void {
-    const was = this.cache.get(hash);
-    if (was) {
-      this.cache.delete(hash);
-      this.cached -= was.length;
-    }
-    this.cache.set(hash, bytes);
-    this.cached += bytes.length;
-    for (const [oldest, content] of this.cache) {
-      if (this.cached <= AT_HAND) break;
-      this.cache.delete(oldest);
-      this.cached -= content.length;
-    }
   }
 }

@@ -1,7 +1,8 @@
+import { Suggest } from '../../ui/ComboBox.tsx';
 import type { Derived } from '../../core/derive/derived.ts';
 import { useKnown } from '../shared/use-desk.ts';
 import type { Desk } from '../shared/desk.ts';
-import { matching, rowInWords } from '../value/context.ts';
+import { rowInWords } from '../value/context.ts';
 import { Rows } from './Rows.tsx';
 import shell from '../shared/View.module.css';
 
@@ -55,19 +56,12 @@ export function PickEditor({
         {how.by === 'key' && (
           <label>
             Number or name{' '}
-            <input
-              list="row-keys"
+            <Suggest
+              label="Number or name"
               value={how.is}
-              onChange={(e) => onChange({ ...pick, how: { by: 'key', is: e.target.value } })}
+              suggestions={(table?.rows ?? []).map(([key, r]) => ({ value: key, name: rowInWords(key, r) }))}
+              onChange={(is) => onChange({ ...pick, how: { by: 'key', is } })}
             />
-            <datalist id="row-keys">
-              {table &&
-                matching(table.rows, how.is).map(([key, r]) => (
-                  <option key={key} value={key}>
-                    {rowInWords(key, r)}
-                  </option>
-                ))}
-            </datalist>
           </label>
         )}
         {how.by === 'rank' && (

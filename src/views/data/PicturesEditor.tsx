@@ -1,3 +1,4 @@
+import { Suggest } from '../../ui/ComboBox.tsx';
 import { useMemo } from 'react';
 import { Board } from '../../core/board/board.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
@@ -74,18 +75,13 @@ export function PicturesEditor({ pictures, snapshot, desk, context, onChange }: 
         <div className={css['step']}>
           <span>fallback</span>
           <div>
-            <input
-              list="library"
+            <Suggest
+              label="Fallback picture"
               value={pictures.fallback}
               placeholder="no picture"
-              aria-label="Fallback picture"
-              onChange={(e) => onChange({ ...pictures, fallback: e.target.value })}
+              suggestions={snapshot.media.map((m) => ({ value: m.path }))}
+              onChange={(fallback) => onChange({ ...pictures, fallback })}
             />
-            <datalist id="library">
-              {snapshot.media.map((m) => (
-                <option key={m.path} value={m.path} />
-              ))}
-            </datalist>
           </div>
         </div>
       </section>

@@ -1,10 +1,12 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useRef } from 'react';
 import type { Row } from '../../core/board/tables.ts';
 import type { Trail } from '../shared/trace/trail.ts';
 import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
 
-/** How many rows are drawn; the rest is a read-out away. */
-const DRAWN = 100;
+/** How high a row is before it has been measured, in px. */
+const HIGH = 26;
 
 interface Props {
   columns: readonly string[];
@@ -30,14 +32,33 @@ function onKeyDown(event: React.KeyboardEvent<HTMLElement>): void {
   event.preventDefault();
 }
 
-/** Rows of a table of the board. Any cell of it can be traced back to where it comes from. */
+/** The room of rows that are not drawn. */
+const Gap = ({ high }: { high: number }) =>
+  high > 0 && (
+    <tr aria-hidden>
+      <td style={{ height: high, padding: 0, border: 0 }} />
+    </tr>
+  );
+
+/** Rows of a table of the board, drawn only where they are seen. Any cell of it can be traced back to where it comes from. */
 export function Rows({ columns, rows, traced }: Props) {
+  const area = useRef<HTMLDivElement>(null);
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => area.current,
+    estimateSize: () => HIGH,
+    getItemKey: (i) => rows[i]![0],
+    overscan: 12,
+  });
+  const seen = virtual.getVirtualItems();
+  const above = seen[0]?.start ?? 0;
+  const below = virtual.getTotalSize() - (seen.at(-1)?.end ?? 0);
   const at = traced?.trail.at;
   const chosen = at && 'cell' in at && at.cell.table === traced?.table ? at.cell : null;
   if (rows.length === 0) return <p className={shell['dim']}>No row is there now.</p>;
   return (
-    <div className={css['scroll']}>
-      <table className={css['rows']} role={traced ? 'grid' : undefined}>
+    <div ref={area} className={css['scroll']}>
+      <table className={css['rows']} role={traced ? 'grid' : undefined} aria-rowcount={rows.length}>
         <thead>
           <tr>
             {columns.map((c) => (
@@ -46,31 +67,35 @@ export function Rows({ columns, rows, traced }: Props) {
           </tr>
         </thead>
         <tbody onKeyDown={traced ? onKeyDown : undefined}>
-          {rows.slice(0, DRAWN).map(([key, row], i) => (
-            <tr key={key} data-row={key}>
-              {columns.map((c, j) => {
-                const cell = row[c] ?? '';
-                return (
-                  <td
-                    key={c}
-                    data-number={typeof cell === 'number'}
-                    {...(traced && {
-                      tabIndex: i + j === 0 ? 0 : -1,
-                      'aria-selected': chosen?.row === key && chosen.column === c,
-                      title: 'Why it says that',
-                      onClick: () =>
-                        traced.trail.start({ cell: { table: traced.table, row: key, column: c } }),
-                    })}
-                  >
-                    {typeof cell === 'number' && !Number.isInteger(cell) ? cell.toFixed(3) : String(cell)}
-                  </td>
-                );
-              })}
-            </tr>
-          ))}
+          <Gap high={above} />
+          {seen.map(({ index: i }) => {
+            const [key, row] = rows[i]!;
+            return (
+              <tr key={key} ref={virtual.measureElement} data-index={i} data-row={key} aria-rowindex={i + 1}>
+                {columns.map((c, j) => {
+                  const cell = row[c] ?? '';
+                  return (
+                    <td
+                      key={c}
+                      data-number={typeof cell === 'number'}
+                      {...(traced && {
+                        tabIndex: i + j === 0 ? 0 : -1,
+                        'aria-selected': chosen?.row === key && chosen.column === c,
+                        title: 'Why it says that',
+                        onClick: () =>
+                          traced.trail.start({ cell: { table: traced.table, row: key, column: c } }),
+                      })}
+                    >
+                      {typeof cell === 'number' && !Number.isInteger(cell) ? cell.toFixed(3) : String(cell)}
+                    </td>
+                  );
+                })}
+              </tr>
+            );
+          })}
+          <Gap high={below} />
         </tbody>
       </table>
-      {rows.length > DRAWN && <p className={shell['dim']}>and {rows.length - DRAWN} more</p>}
     </div>
   );
 }

@@ -1,4 +1,5 @@
-import { useId, useRef, useState } from 'react';
+import { Suggest } from '../../ui/ComboBox.tsx';
+import { useMemo, useRef, useState } from 'react';
 import type { MediaIndex } from '../../core/media/media.ts';
 import type { Player, Side, Team } from '../../core/show/game.ts';
 import { matchColumns, planRoster, ROSTER_PARTS, type RosterPart } from '../../core/show/roster.ts';
@@ -104,7 +105,7 @@ function Players({
   const [sheet, setSheet] = useState<{ headings: string[]; rows: string[][] } | null>(null);
   const [problem, setProblem] = useState('');
   const file = useRef<HTMLInputElement>(null);
-  const paths = useId();
+  const paths = useMemo(() => library.list().map((m) => ({ value: m.path })), [library]);
   const change = (at: number, part: Partial<Player>) =>
     onChange(players.map((p, i) => (i === at ? { ...p, ...part } : p)));
   const numbers = players.map((p) => p.number);
@@ -174,15 +175,24 @@ function Players({
               <tr key={i}>
                 {ROSTER_PARTS.map((part) => (
                   <td key={part}>
-                    <input
-                      value={p[part]}
-                      data-part={part}
-                      aria-label={`${HEADINGS[part]} of ${p.last || `player ${i + 1}`}`}
-                      aria-invalid={part === 'number' && p.number !== '' && numbers.indexOf(p.number) !== i}
-                      list={part === 'headshot' ? paths : undefined}
-                      maxLength={part === 'number' ? 3 : part === 'headshot' ? 300 : 80}
-                      onChange={(e) => change(i, { [part]: e.target.value })}
-                    />
+                    {part === 'headshot' ? (
+                      <Suggest
+                        label={labelOf(part, p, i)}
+                        value={p.headshot}
+                        suggestions={paths}
+                        maxLength={300}
+                        onChange={(headshot) => change(i, { headshot })}
+                      />
+                    ) : (
+                      <input
+                        value={p[part]}
+                        data-part={part}
+                        aria-label={labelOf(part, p, i)}
+                        aria-invalid={part === 'number' && p.number !== '' && numbers.indexOf(p.number) !== i}
+                        maxLength={part === 'number' ? 3 : 80}
+                        onChange={(e) => change(i, { [part]: e.target.value })}
+                      />
+                    )}
                   </td>
                 ))}
                 <td>
@@ -200,14 +210,12 @@ function Players({
           </tbody>
         </table>
       )}
-      <datalist id={paths}>
-        {library.list().map((m) => (
-          <option key={m.path} value={m.path} />
-        ))}
-      </datalist>
     </>
   );
 }
+
+const labelOf = (part: RosterPart, { last }: Player, i: number) =>
+  `${HEADINGS[part]} of ${last || `player ${i + 1}`}`;
 
 /** A sheet on its way in: which column says what, and what would change. */
 function Import({

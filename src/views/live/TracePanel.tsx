@@ -1,8 +1,9 @@
-import { useRef, useState } from 'react';
+import { useRef, useState, type FocusEvent } from 'react';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { typedText } from '../../core/sport/typed.ts';
 import type { BoardField } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { later } from '../../ui/Later.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useDesk, useField } from '../shared/use-desk.ts';
@@ -13,6 +14,9 @@ import css from '../shared/trace/TraceSteps.module.css';
 
 /** A field of which nothing is known yet. */
 const NOT_YET: Pick<BoardField, 'value' | 'pin'> = { value: null };
+
+// Few fields are choices: their list comes when one is looked at.
+const Suggest = later(() => import('../../ui/ComboBox.tsx').then((m) => m.Suggest));
 
 interface Props {
   desk: Desk;
@@ -37,6 +41,10 @@ export function TracePanel({ desk, def, trail }: Props) {
     input.current?.blur();
   };
   const current = () => typedText(pin ? pin.value : field.value);
+  const onFocus = () => setText(current());
+  const onBlur = (event: FocusEvent<HTMLInputElement>) => {
+    if (!event.currentTarget.form?.contains(event.relatedTarget)) setText(null);
+  };
   const release = () => void desk.act({ kind: 'release', field: def.key });
   useKeys({
     p: () => {
@@ -62,26 +70,27 @@ export function TracePanel({ desk, def, trail }: Props) {
             void hold();
           }}
         >
-          <input
-            ref={input}
-            list={def.kind === 'choice' ? 'pin-choices' : undefined}
-            value={text ?? current()}
-            aria-label={`Hold ${def.label} at`}
-            onFocus={() => setText(current())}
-            onBlur={(event) => {
-              if (!event.currentTarget.form?.contains(event.relatedTarget)) setText(null);
-            }}
-            onChange={(event) => setText(event.target.value)}
-            onKeyDown={(event) => {
-              if (event.key === 'Escape') event.currentTarget.blur();
-            }}
-          />
-          {def.kind === 'choice' && (
-            <datalist id="pin-choices">
-              {def.choices.map((c) => (
-                <option key={c} value={c} />
-              ))}
-            </datalist>
+          {def.kind === 'choice' ? (
+            <Suggest
+              {...{
+                inputRef: input,
+                label: `Hold ${def.label} at`,
+                value: text ?? current(),
+                onFocus,
+                onBlur,
+              }}
+              suggestions={def.choices.map((value) => ({ value }))}
+              onChange={setText}
+            />
+          ) : (
+            <input
+              {...{ ref: input, value: text ?? current(), onFocus, onBlur }}
+              aria-label={`Hold ${def.label} at`}
+              onChange={(event) => setText(event.target.value)}
+              onKeyDown={(event) => {
+                if (event.key === 'Escape') event.currentTarget.blur();
+              }}
+            />
           )}
           <Button type="submit" shortcut="P">
             Pin

@@ -164,7 +164,7 @@ export function Details({ desk, entry, taken, uses, onReplace, onMove, children 
       </form>
       {children}
       {uses.length > 0 && plainPath(path) !== plainPath(entry.path) && !clash && (
-        <p className={shell['refused']}>What uses the old path will have no picture.</p>
+        <p className={shell['dim']}>What uses it goes on showing it, but for pictures found by a key.</p>
       )}
       {clash && <p className={shell['refused']}>This path is taken.</p>}
       <h3>{uses.length ? 'Used by' : 'Not used anywhere.'}</h3>

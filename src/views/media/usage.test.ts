@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import type { MediaEntry } from '../../core/media/media.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
-import { aboutText, sizeText, usageOf } from './usage.ts';
+import { aboutText, sizeText, usageOf, usesOf } from './usage.ts';
 import { game, templates } from '../../../tests/support/prepared.ts';
 
 describe('the library in words', () => {
@@ -45,7 +46,10 @@ describe('the library in words', () => {
       derived: [{ doc: keyed, own: true }],
       tables: [{ key: 'home.headshots', rows: [['7', { path: 'headshots/Herons/7' }]] }],
     } as unknown as DeskSnapshot);
-    expect(uses.get('headshots/herons/7')).toEqual(['item Item', 'Headshots']);
+    // What is found by a key means what stands at its path; what was chosen goes along when it is moved.
+    const at = (path: string, ...formerly: string[]) => ({ path, formerly }) as unknown as MediaEntry;
+    expect(usesOf(uses, at('headshots/Herons/7.png'))).toEqual(['item Item', 'Headshots']);
+    expect(usesOf(uses, at('old/7.png', 'headshots/Herons/7.png'))).toEqual(['item Item']);
     expect(uses.get('headshots/silhouette')).toEqual(['Headshots']);
     expect(uses.get('marks/herons')).toEqual(['game Herons v Foxes']);
   });

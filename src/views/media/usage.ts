@@ -7,19 +7,22 @@ function textsIn(value: unknown, into: Set<string>): void {
     for (const inner of Object.values(value)) textsIn(inner, into);
 }
 
+/** Stands before a path that is worked out from a key: such a one leads only to what stands there. */
+const KEYED = 'key:';
+
 /** Where the entries of the library are pointed to, by plain path: templates, items, the game, rows of keyed pictures. */
 export function usageOf(
   desk: Pick<DeskSnapshot, 'templates' | 'items' | 'games' | 'derived' | 'tables'>,
 ): Map<string, string[]> {
   const uses = new Map<string, string[]>();
-  const look = (name: string, what: unknown) => {
+  const look = (name: string, what: unknown, mark = '') => {
     const texts = new Set<string>();
     textsIn(what, texts);
     for (const path of new Set([...texts].map(plainPath))) {
       if (path === '') continue;
-      const list = uses.get(path);
+      const list = uses.get(mark + path);
       if (list) list.push(name);
-      else uses.set(path, [name]);
+      else uses.set(mark + path, [name]);
     }
   };
   for (const t of desk.templates) look(`template ${t.name}`, t);
@@ -31,16 +34,26 @@ export function usageOf(
       continue;
     }
     const rows = desk.tables.find((t) => t.key === doc.key)?.rows ?? [];
-    look(doc.name, [doc.fallback, ...rows.map(([, row]) => row['path'])]);
+    look(doc.name, doc.fallback);
+    look(
+      doc.name,
+      rows.map(([, row]) => row['path']),
+      KEYED,
+    );
   }
   return uses;
 }
 
-/** Who points to an entry, by the path where it stands or one where it stood. */
+/** Who points to an entry, by the path where it stands or, unless by a key, one where it stood. */
 export const usesOf = (
   uses: ReadonlyMap<string, string[]>,
   { path, formerly = [] }: MediaEntry,
-): string[] => [...new Set([path, ...formerly].flatMap((at) => uses.get(plainPath(at)) ?? []))];
+): string[] => [
+  ...new Set([
+    ...[path, ...formerly].flatMap((at) => uses.get(plainPath(at)) ?? []),
+    ...(uses.get(KEYED + plainPath(path)) ?? []),
+  ]),
+];
 
 /** A size in bytes, in words. */
 export function sizeText(bytes: number): string {

@@ -5,9 +5,6 @@ import { List } from '../../ui/List.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import css from './PicturePicker.module.css';
 
-/** How many pictures are shown to choose from; typing finds the others. */
-const SHOWN = 60;
-
 interface Props {
   library: MediaIndex;
   path: string;
@@ -48,12 +45,13 @@ export function PictureDialog({ library, path, onChoose }: Props) {
       </form>
       <List
         label="Pictures"
-        items={found.slice(0, SHOWN)}
+        items={found}
         idOf={(m) => m.path}
         nameOf={(m) => m.path}
         onPress={onChoose}
         dataOf={(m) => ({ 'data-present': m === present })}
         layout="grid"
+        tile={{ width: 130, height: 130 }}
         className={css['grid']}
         itemClass={css['tile']}
       >
@@ -71,11 +69,7 @@ export function PictureDialog({ library, path, onChoose }: Props) {
       <p>
         {all.length === 0
           ? 'The library is empty. Import pictures under Media.'
-          : found.length === 0
-            ? 'No picture matches.'
-            : found.length > SHOWN
-              ? `${found.length - SHOWN} more: type a part of the path.`
-              : ''}
+          : found.length === 0 && 'No picture matches.'}
       </p>
     </Dialog>
   );

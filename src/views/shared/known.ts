@@ -43,7 +43,7 @@ export class Known implements BoardView {
   row = (table: string, key: string) => this.tables.row(table, key);
   ranked = (table: string, rank: number) => this.tables.ranked(table, rank);
 
-  picture = (path: string) => this.media.address(path);
+  picture = (path: string, keyed = false) => this.media.address(path, keyed);
 
   /** The field's state, as preflight asks for it. */
   stateOf = (key: string) => this.store.getState().fields.get(key);

@@ -1,3 +1,4 @@
+import { Suggest } from '../../ui/ComboBox.tsx';
 import { deliveryOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import { useEffect, useState } from 'react';
 import css from './SourcesView.module.css';
@@ -211,15 +212,8 @@ function Reached({
       return (
         <>
           <label>
-            Port{' '}
-            <input
-              value={t.path}
-              list="serial-ports"
-              size={18}
-              onChange={(e) => onSet({ path: e.target.value.trim() })}
-            />
+            Port <SerialPort path={t.path} onChange={(path) => onSet({ path })} />
           </label>
-          <SerialPorts />
           {whole('Speed', t.baud, 'baud', 7)}
           {choice('Bits', t.dataBits, 'dataBits', [8, 7])}
           {choice('Parity', t.parity, 'parity', ['none', 'even', 'odd'])}
@@ -279,7 +273,7 @@ function Reached({
 }
 
 /** The serial ports that are there, to choose from as a path is typed. */
-function SerialPorts() {
+function SerialPort({ path, onChange }: { path: string; onChange: (path: string) => void }) {
   const [ports, setPorts] = useState<{ path: string; about: string }[] | null>(null);
   useEffect(() => {
     let over = false;
@@ -293,13 +287,13 @@ function SerialPorts() {
   }, []);
   return (
     <>
-      <datalist id="serial-ports">
-        {ports?.map((p) => (
-          <option key={p.path} value={p.path}>
-            {p.about}
-          </option>
-        ))}
-      </datalist>
+      <Suggest
+        label="Port"
+        value={path}
+        size={18}
+        suggestions={(ports ?? []).map((p) => ({ value: p.path, name: `${p.path} · ${p.about}` }))}
+        onChange={(typed) => onChange(typed.trim())}
+      />
       {ports?.length === 0 && <span className={css['hint']}>No serial port is there.</span>}
     </>
   );

@@ -74,18 +74,14 @@ export function rowInWords(key: string, row: Row): string {
   return [key, ...more.slice(0, 3)].join(' · ');
 }
 
-/** The first rows whose key or content has what was typed in it, whatever its case; those whose key begins so first. */
-export function matching<R extends readonly [string, Row]>(
-  rows: readonly R[],
-  typed: string,
-  most = 60,
-): R[] {
+/** The rows whose key or content has what was typed in it, whatever its case; those whose key begins so first. */
+export function matching<R extends readonly [string, Row]>(rows: readonly R[], typed: string): R[] {
   const wanted = typed.trim().toLowerCase();
   const rank = ([key, row]: R) =>
     key.toLowerCase().startsWith(wanted) ? 0 : rowInWords(key, row).toLowerCase().includes(wanted) ? 1 : 2;
   const found: R[][] = [[], []];
   for (const row of rows) found[rank(row)]?.push(row);
-  return found.flat().slice(0, most);
+  return found.flat();
 }
 
 /** The kinds of Value, as they are named on the page. */

@@ -1,9 +1,9 @@
+import { LRUCache } from 'lru-cache';
 import type { Reading } from '../../../core/decode/reading.ts';
 import { healthOf, retryWait, type Health } from '../../../core/source/health.ts';
 import { addressOf, type DocumentTransport, type SourceDoc } from '../../../core/source/source.ts';
 import { tracedKey, type CellAt } from '../../../core/trace/traced.ts';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
-import type { Found } from '../../../core/tree/find.ts';
 import type { TableRead } from '../../../core/tree/read.ts';
 import type { SourceState } from '../../../core/wire/wire.ts';
 import { sourceMemory, type SourceMemory } from '../../../core/tape/memory.ts';
@@ -156,7 +156,10 @@ export class DocumentSource implements RunningSource {
   }
 
   /** The cells that were sought: in which document, and what was found; `busy` while the reader looks. */
-  private readonly sought = new Map<string, { of: object | null; found: Found | null; busy: boolean }>();
+  private readonly sought = new LRUCache<
+    string,
+    { of: object | null; found: Whereabouts | null; busy: boolean }
+  >({ max: MOST_SOUGHT });
 
   /**
    * Where a cell of its tables stands in the newest document. It is sought in the reader's thread: until it is found the
@@ -169,16 +172,15 @@ export class DocumentSource implements RunningSource {
     const known = this.sought.get(key) ?? { of: null, found: null, busy: false };
     // Once for each document, and never twice at a time, however fast documents follow one another.
     if (known.of !== last && !known.busy) {
-      if (this.sought.size >= MOST_SOUGHT) this.sought.clear();
       this.sought.set(key, known);
       Object.assign(known, { of: last, busy: true });
       void this.reader
         .read({ ...last.fetched, map: this.map, look: false, find: cell }, this.doc.key)
-        .then(({ found }) => (known.found = found ?? null))
+        .then(({ found }) => (known.found = found ? { ...found, format: last.format, at: last.at } : null))
         .catch(() => (known.found = null))
         .finally(() => (known.busy = false));
     }
-    return known.found && { ...known.found, format: last.format, at: last.at };
+    return known.found;
   }
 
   /** Reads the newest good document by another map, to be looked at while the map is made. */
