@@ -101,7 +101,12 @@ const nameOf = ({ value, name }: Suggestion) => name ?? value;
 
 /** Enter with nothing of the open list under the keys is meant for the form, as in any text box. */
 function enterSubmits({ key, currentTarget: box }: React.KeyboardEvent<HTMLInputElement>): void {
-  if (key !== 'Enter' || box.getAttribute('aria-expanded') !== 'true' || box.hasAttribute('aria-activedescendant')) return;
+  if (
+    key !== 'Enter' ||
+    box.getAttribute('aria-expanded') !== 'true' ||
+    box.hasAttribute('aria-activedescendant')
+  )
+    return;
   box.form?.requestSubmit();
 }
 
