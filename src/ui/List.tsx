@@ -1,15 +1,8 @@
 import type { ReactNode } from 'react';
-import {
-  GridLayout,
-  ListBox,
-  ListBoxItem,
-  Size,
-  Virtualizer,
-  type DragAndDropHooks,
-} from 'react-aria-components';
+import { ListBox, ListBoxItem, type DragAndDropHooks } from 'react-aria-components';
 import css from './List.module.css';
 
-interface Props<T> {
+export interface ListProps<T> {
   label: string;
   items: readonly T[];
   idOf: (item: T) => string;
@@ -24,8 +17,6 @@ interface Props<T> {
   several?: boolean;
   /** Tiles that flow, or one under another. */
   layout?: 'stack' | 'grid';
-  /** The size of a tile at least, in px: tiles are then drawn only where they are seen. */
-  tile?: { width: number; height: number };
   children: (item: T) => ReactNode;
   empty?: ReactNode;
   drag?: DragAndDropHooks;
@@ -46,15 +37,14 @@ export function List<T>({
   several = false,
   onPress,
   layout = 'stack',
-  tile,
   children,
   empty,
   drag,
   className,
   itemClass,
   dataOf,
-}: Props<T>) {
-  const list = (
+}: ListProps<T>) {
+  return (
     <ListBox
       aria-label={label}
       layout={layout}
@@ -90,16 +80,5 @@ export function List<T>({
         </ListBoxItem>
       ))}
     </ListBox>
-  );
-  if (!tile) return list;
-  const size = new Size(tile.width, tile.height);
-  const widest = new Size(tile.width * 2, tile.height);
-  return (
-    <Virtualizer
-      layout={GridLayout}
-      layoutOptions={{ minItemSize: size, maxItemSize: widest, minSpace: new Size(8, 8) }}
-    >
-      {list}
-    </Virtualizer>
   );
 }

@@ -1,7 +1,7 @@
 import { own } from '../board/own.ts';
 import { orderToken, rowToken, type Row } from '../board/tables.ts';
 import type { FieldValue, Scalar } from '../board/values.ts';
-import { namesIn, type Scope, type Value, type Work } from '../value/value.ts';
+import { fieldOf, namesIn, type Scope, type Value, type Work } from '../value/value.ts';
 
 /** What values are read from: the board, and nothing that is not said here. */
 export interface BoardReader {
@@ -65,7 +65,9 @@ export class Dependents<F extends Followed> {
   work(followed: F): FieldValue {
     // Most values read no table: nothing is noted for them, and nothing is made.
     this.reads = null;
-    const result = followed.work(followed.scope);
+    const { value, scope } = followed;
+    // The commonest kind by the shortest way, for this is done for every change of everything that shows.
+    const result = 'field' in value ? fieldOf(value, scope) : followed.work(scope);
     const reads = this.reads as ReadonlySet<string> | null;
     this.reads = null;
     if (reads === null && !followed.rows) return result;

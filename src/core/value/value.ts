@@ -124,13 +124,18 @@ export type Work = (scope: Scope) => FieldValue;
  */
 export function compiled(value: Value): Work {
   if ('fixed' in value) return () => value.fixed;
-  if ('field' in value) return (scope) => finished(scope.field(value.field), value);
+  if ('field' in value) return (scope) => fieldOf(value, scope);
   if ('input' in value) return (scope) => finished(scope.input(value.input), value);
   if ('pieces' in value) {
-    const pieces = value.pieces.map(compiled);
+    // Most are texts and fields: a text is written out once, and a field needs no function of its own.
+    const parts = value.pieces.map((p) => ('fixed' in p ? textOf(p.fixed) : 'field' in p ? p : compiled(p)));
     return (scope) => {
       let text = '';
-      for (let i = 0; i < pieces.length; i++) text += textOf(pieces[i]!(scope));
+      for (let i = 0; i < parts.length; i++) {
+        const part = parts[i]!;
+        if (typeof part === 'string') text += part;
+        else text += textOf(typeof part === 'function' ? part(scope) : fieldOf(part, scope));
+      }
       return applyFormat(text, value.format);
     };
   }
@@ -160,6 +165,10 @@ export function compiled(value: Value): Work {
     return finished(made, value);
   };
 }
+
+/** What a value says that is a field: the commonest kind. */
+export const fieldOf = (value: FromField, scope: Scope): FieldValue =>
+  finished(scope.field(value.field), value);
 
 /** The value's content in the given scope, worked out once; `compiled` is for what is worked out again. */
 export const evaluate = (value: Value, scope: Scope): FieldValue => compiled(value)(scope);

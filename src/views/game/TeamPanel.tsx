@@ -1,4 +1,4 @@
-import { Suggest } from '../../ui/ComboBox.tsx';
+import { later } from '../../ui/Later.tsx';
 import { useMemo, useRef, useState } from 'react';
 import type { MediaIndex } from '../../core/media/media.ts';
 import type { Player, Side, Team } from '../../core/show/game.ts';
@@ -8,6 +8,9 @@ import { PicturePicker } from '../shared/PicturePicker.tsx';
 import { download, HEADINGS, readSheet, rosterCsv, rosterWorkbook } from './sheets.ts';
 import shell from '../shared/View.module.css';
 import css from './GameView.module.css';
+
+// What can be done without it at first comes after the first view.
+const Suggest = later(() => import('../../ui/ComboBox.tsx').then((m) => m.Suggest));
 
 interface Props {
   side: Side;

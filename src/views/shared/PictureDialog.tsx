@@ -1,7 +1,7 @@
 import { mediaUrl, type MediaEntry, type MediaIndex } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
-import { List } from '../../ui/List.tsx';
+import { Tiles } from '../../ui/Tiles.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import css from './PicturePicker.module.css';
 
@@ -43,14 +43,13 @@ export function PictureDialog({ library, path, onChoose }: Props) {
         {search.box}
         <a href="/media">Import pictures</a>
       </form>
-      <List
+      <Tiles
         label="Pictures"
         items={found}
         idOf={(m) => m.path}
         nameOf={(m) => m.path}
         onPress={onChoose}
         dataOf={(m) => ({ 'data-present': m === present })}
-        layout="grid"
         tile={{ width: 130, height: 130 }}
         className={css['grid']}
         itemClass={css['tile']}
@@ -65,7 +64,7 @@ export function PictureDialog({ library, path, onChoose }: Props) {
             <span>{m.path.split('/').slice(-2).join('/')}</span>
           </>
         )}
-      </List>
+      </Tiles>
       <p>
         {all.length === 0
           ? 'The library is empty. Import pictures under Media.'

@@ -1,7 +1,10 @@
-import { Suggest } from '../../ui/ComboBox.tsx';
+import { later } from '../../ui/Later.tsx';
 import { deliveryOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import { useEffect, useState } from 'react';
 import css from './SourcesView.module.css';
+
+// What can be done without it at first comes after the first view.
+const Suggest = later(() => import('../../ui/ComboBox.tsx').then((m) => m.Suggest));
 
 const KINDS = [
   { value: 'connect', label: 'TCP, we call' },
