@@ -71,10 +71,12 @@ export class Stage {
   }
 
   perform(ops: readonly AirOp[]): void {
+    // In a page that nobody sees nothing is drawn, so nothing would end: it cuts.
+    const moving = !document.hidden;
     for (const op of ops) {
-      if (op.op === 'layers') this.change(op.deltas);
-      else if (op.op === 'take') this.take(op.item, true);
-      else this.clear(op.mount, true);
+      if (op.op === 'layers') this.change(op.deltas, moving);
+      else if (op.op === 'take') this.take(op.item, moving);
+      else this.clear(op.mount, moving);
     }
   }
 
@@ -104,7 +106,7 @@ export class Stage {
     this.standing.set(item.mount, standing);
     this.become(standing);
     this.fill(standing, item.states, false);
-    if (moving && !document.hidden)
+    if (moving)
       for (const view of standing.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
   }
 
@@ -113,7 +115,7 @@ export class Stage {
     const there = this.standing.get(mount);
     if (!there) return;
     this.standing.delete(mount);
-    const leaving = moving && !document.hidden ? leave(there) : [];
+    const leaving = moving ? leave(there) : [];
     if (leaving.length === 0) return there.el.remove();
     // What leaves is no longer what is on: it loses its names while it moves away.
     there.el.removeAttribute('data-item');
@@ -161,11 +163,11 @@ export class Stage {
     for (const zone of [...this.standing.keys()]) this.clear(zone, false);
   }
 
-  private change(deltas: readonly LayerDelta[]): void {
+  private change(deltas: readonly LayerDelta[], moving: boolean): void {
     const now = this.now;
     for (const { mount, layer, props } of deltas) {
       for (const there of this.standing.values()) {
-        if (there.item.mount === mount) there.views.get(layer)?.apply(props, now, !document.hidden);
+        if (there.item.mount === mount) there.views.get(layer)?.apply(props, now, moving);
       }
     }
   }
@@ -174,15 +176,14 @@ export class Stage {
   private become(there: Standing): void {
     const { layers } = there.item.layout;
     there.stand(layers, there.el);
-    const all = [...layersOf(layers)];
-    const ids = new Set(all.map((l) => l.id));
+    const ids = new Set([...layersOf(layers)].map((l) => l.id));
     for (const [id, view] of [...there.views]) if (!ids.has(id)) view.remove();
   }
 
   private fill(there: Standing, states: Record<string, LayerProps>, moving: boolean): void {
     const now = this.now;
     for (const [id, view] of there.views) {
-      view.apply(states[id] ?? {}, now, moving && !document.hidden);
+      view.apply(states[id] ?? {}, now, moving);
       if (this.posed) view.hold(this.posed, now);
     }
   }

@@ -30,11 +30,21 @@ export const arrangeMedia = action({
   },
 });
 
-/** The one that an entry was before it was moved: of the same content, by the same name if there is one. */
-function movedFrom(gone: readonly Edit[], { path, hash }: MediaEntry): MediaEntry | undefined {
-  const same = gone.map((e) => e.was as MediaEntry).filter((was) => was.hash === hash);
-  const nameOf = (at: string) => at.split('/').at(-1);
-  return same.find((was) => nameOf(was.path) === nameOf(path)) ?? same[0];
+const nameOf = (path: string) => path.split('/').at(-1);
+
+/** Finds the one that an entry was before it was moved: of the same content, by the same name if there is one. */
+function movedFrom(gone: readonly Edit[]): (entry: MediaEntry) => MediaEntry | undefined {
+  const byHash = new Map<string, MediaEntry[]>();
+  for (const edit of gone) {
+    const was = edit.was as MediaEntry;
+    const same = byHash.get(was.hash);
+    if (same) same.push(was);
+    else byHash.set(was.hash, [was]);
+  }
+  return ({ path, hash }) => {
+    const same = byHash.get(hash) ?? [];
+    return same.find((was) => nameOf(was.path) === nameOf(path)) ?? same[0];
+  };
 }
 
 function arranged({ library }: Situation, changes: MediaChange[]): Edit[] {
@@ -47,6 +57,7 @@ function arranged({ library }: Situation, changes: MediaChange[]): Edit[] {
       return edit('media', was.path, was, null);
     });
   const free = new Set(gone.map((e) => plainPath(e.key)));
+  const former = movedFrom(gone);
   const taken = new Set<string>();
   const put = changes.flatMap(({ path, entry }) => {
     if (!entry) return [];
@@ -55,7 +66,7 @@ function arranged({ library }: Situation, changes: MediaChange[]): Edit[] {
     taken.add(plain);
     const was = free.has(plain) ? null : (library.index.at(path) ?? null);
     if (was && was.hash !== entry.hash) refuse(`"${was.path}" stands there already; nothing was moved.`);
-    return [edit('media', path, was, inPlaceOf(entry, was, movedFrom(gone, entry)))];
+    return [edit('media', path, was, inPlaceOf(entry, was, former(entry)))];
   });
   return [...gone, ...put];
 }

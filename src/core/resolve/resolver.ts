@@ -34,6 +34,8 @@ export interface Use extends Readonly<Bound> {
 
 interface Binding extends Followed, Use {
   last: FieldValue;
+  /** It is a picture whose path is worked out from a key. */
+  readonly keyed: boolean;
   /** What its layer says now, for whoever joins. */
   props: LayerProps;
   /** Where the changes of its layer gather, in the round that is being worked out. */
@@ -72,6 +74,7 @@ export class Resolver {
           property,
           value,
           work: compiled(value),
+          keyed: property.type === 'picture' && isKeyed(value),
           scope,
           tokens: new Set(),
           last: null,
@@ -129,7 +132,7 @@ export class Resolver {
     const value = this.dependents.work(binding);
     const { property } = binding;
     if (property.type !== 'picture') return heldBy(property, value);
-    return this.picture(textOf(value), isKeyed(binding.value)) ?? '';
+    return this.picture(textOf(value), binding.keyed) ?? '';
   }
 
   /** Another one whenever what is mounted, or the rows that something reads, are others. */

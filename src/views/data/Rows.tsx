@@ -68,7 +68,7 @@ export function Rows({ columns, rows, traced }: Props) {
         </thead>
         <tbody onKeyDown={traced ? onKeyDown : undefined}>
           <Gap high={above} />
-          {seen.map(({ index: i }) => {
+          {seen.map(({ index: i }, nth) => {
             const [key, row] = rows[i]!;
             return (
               <tr key={key} ref={virtual.measureElement} data-index={i} data-row={key} aria-rowindex={i + 1}>
@@ -79,7 +79,8 @@ export function Rows({ columns, rows, traced }: Props) {
                       key={c}
                       data-number={typeof cell === 'number'}
                       {...(traced && {
-                        tabIndex: i + j === 0 ? 0 : -1,
+                        // The first that is drawn, wherever one has scrolled to: the table is always reached by Tab.
+                        tabIndex: nth + j === 0 ? 0 : -1,
                         'aria-selected': chosen?.row === key && chosen.column === c,
                         title: 'Why it says that',
                         onClick: () =>

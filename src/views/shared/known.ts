@@ -34,7 +34,6 @@ export class Known implements BoardView {
   }
 
   def = (key: string) => this.defs.get(key);
-  field = (key: string) => this.store.getState().fields.get(key);
 
   read = (key: string): FieldValue => {
     const field = this.store.getState().fields.get(key);

@@ -10,10 +10,7 @@ export function ageText(ms: number): string {
 /** The time by `now`, looked at once a second. */
 export function useSeconds(now: () => number): number {
   const [time, set] = useState(now);
-  useEffect(() => {
-    const timer = setInterval(() => set(now()), 1000);
-    return () => clearInterval(timer);
-  }, [now]);
+  useEffect(() => eachSecond(() => set(now())), [now]);
   return time;
 }
 
