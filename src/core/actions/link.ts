@@ -2,7 +2,7 @@ import { Each, One } from '../document/check.ts';
 import { Count, Key, Maybe, OneOf, OrNull, Text } from '../document/rules.ts';
 import { inWords, same } from '../document/merge.ts';
 import { PatchLink } from '../patch/patch-doc.ts';
-import type { SourceBundle } from '../source/source.ts';
+import { readingName, readingsOf, type SourceBundle } from '../source/source.ts';
 import { counted } from '../text/words.ts';
 import { action, refuse } from './action.ts';
 import { ActionRequest } from './request.ts';
@@ -49,10 +49,11 @@ export const link = action({
   sentence: ({ board, sources }, { links }) => {
     const [first] = links;
     const label = board.def(first!.field)?.label ?? first!.field;
-    const name = sources.bundle(first!.source)?.source.name ?? first!.source;
+    const bundle = sources.bundle(first!.source);
+    const name = bundle?.source.name ?? first!.source;
     if (links.length > 1) return `Changed ${counted(links.length, 'link')} of the patch`;
     return first!.is
-      ? `${name} feeds ${label} with ${first!.is.reading}`
+      ? `${name} feeds ${label} with ${bundle ? readingName(bundle, first!.is.reading) : first!.is.reading}`
       : `${name} no longer feeds ${label}`;
   },
 });
@@ -65,9 +66,9 @@ function linked(now: Situation, bundle: SourceBundle, change: LinkChange, over: 
   if (is && is.field !== field) refuse('A link stands under the field that it feeds.');
   if (!over && !same(stands, was) && !same(stands, is))
     refuse(
-      `What ${name} feeds ${now.board.def(field)?.label ?? field} with was changed at another desk meanwhile (${inWords(stands?.reading)} now). Look again before you change it.`,
+      `What ${name} feeds ${now.board.def(field)?.label ?? field} with was changed at another desk meanwhile (${inWords(stands && readingName(bundle, stands.reading))} now). Look again before you change it.`,
     );
-  const readings = [...(bundle.map?.readings ?? []), ...(bundle.document?.readings ?? [])].map((r) => r.name);
+  const readings = readingsOf(bundle).map((r) => r.id);
   const byHand = bundle.source.transport.kind === 'hand';
   for (const reading of [is?.reading, is?.running])
     if (reading !== undefined && !byHand && !readings.includes(reading))

@@ -3,7 +3,8 @@ import type { DerivedDoc } from '../derive/derived.ts';
 import { Maybe, Must, OneOf, Whole } from '../document/rules.ts';
 import { DOCUMENT_KINDS, nameOfDocument, type Documents } from '../documents/kinds.ts';
 import { action, refuse } from './action.ts';
-import { edit } from './change.ts';
+import { renumbered, type Game } from '../show/game.ts';
+import { edit, type Edit } from './change.ts';
 import { ActionRequest } from './request.ts';
 import { reconciled, refuseOver } from './saving.ts';
 import type { Situation } from './situation.ts';
@@ -36,10 +37,24 @@ export const putDocument = action({
     if (what === 'game' && !now.world.documents.profile.has((body as Documents['game']).profile))
       refuse(`There is no sport profile "${(body as Documents['game']).profile}".`);
     if (what === 'derived') refuseDerived(now, body as DerivedDoc);
-    return { change: { edits: [edit(what, key, theirs, body)] } };
+    const edits = [edit(what, key, theirs, body)];
+    if (what === 'game' && theirs && now.world.game?.key === key)
+      edits.push(...followed(now, renumbered(theirs as Game, body as Game)));
+    return { change: { edits } };
   },
   sentence: (_, { what, body }) => `Saved ${nameOfDocument(what, body as never)}`,
 });
+
+/** Picks of a player by number name the number that the player has since. */
+function followed({ world }: Situation, numbers: ReturnType<typeof renumbered>): Edit[] {
+  return [...world.documents.derived.values()].flatMap((doc) => {
+    const { derived } = doc;
+    if (derived.what !== 'pick' || derived.how.by !== 'key') return [];
+    const is = numbers.get(derived.table)?.get(derived.how.is);
+    const next = { ...doc, derived: { ...derived, how: { ...derived.how, is } } };
+    return is === undefined ? [] : [edit('derived', doc.key, doc, next as DerivedDoc)];
+  });
+}
 
 function readBody(what: SavedKind, input: object): Documents[SavedKind] {
   const parsed = DOCUMENT_KINDS[what].parse(input);

@@ -129,6 +129,24 @@ describe('Patch', () => {
     expect(problems).toEqual(['score: "zz" is not a whole number']);
   });
 
+  it('knows readings by their ids, whatever they are called', () => {
+    const named = new Patch(
+      doc.value,
+      (key) => profile.fields.find((f) => f.key === key),
+      (id) => ({ score: 'Goals', run: 'Going' })[id] ?? id,
+    );
+    const [clockIs] = clock('34.7', true);
+    const { changes } = named.changes(
+      [{ name: 'Goals', raw: '3', value: 3 }, clockIs!, { name: 'Going', raw: '', value: true }],
+      0,
+    );
+    expect(changes).toMatchObject([
+      { key: 'clock.game', value: { running: true } },
+      { key: 'home.score', value: 3 },
+    ]);
+    expect(named.linkTo('home.score')).toMatchObject({ reading: 'Goals' });
+  });
+
   it('leaves out what the sport does not have, without a word', () => {
     const elsewhere = new Patch(doc.value, (key) => (key === 'home.score' ? newBoard().def(key) : undefined));
     expect(elsewhere.changes([{ name: 'score', raw: '3', value: 3 }, ...clock('34.7', true)], 0)).toEqual({

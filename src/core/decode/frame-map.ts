@@ -17,6 +17,7 @@ import {
   YesNo,
 } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
+import { sharedIds } from './reading-id.ts';
 
 const AreBytes = () => ListOf((v) => isWhole(v, 0, 255), 'must be bytes, 0 to 255');
 const Place = () => Whole(0, 4095);
@@ -71,6 +72,8 @@ class Further {
 }
 
 class ReadingBase {
+  /** What links know it by, though it be renamed; its name where nothing is said. */
+  @Maybe() @Name() id?: string;
   @Name() name!: string;
   /** Where its bytes stand; of a reading that is a field (`field`) both are left out. */
   @Place() offset = 0;
@@ -191,7 +194,8 @@ export function parseFrameMap(input: unknown): Parsed<FrameMap> {
       return ['address: it is a field, and the map says of none how they are separated'];
     const longest = map.framing.kind === 'fixed' ? map.framing.length : map.framing.maxLength;
     const seen = new Set<string>();
-    return map.readings.flatMap((r) => {
+    const shared = sharedIds(map.readings);
+    const wrong = map.readings.flatMap((r) => {
       const problems: string[] = [];
       if (seen.has(r.name)) problems.push(`readings: "${r.name}" is there twice`);
       if (r.field === undefined && r.length === 0)
@@ -207,5 +211,6 @@ export function parseFrameMap(input: unknown): Parsed<FrameMap> {
       seen.add(r.name);
       return problems;
     });
+    return [...wrong, ...shared];
   });
 }

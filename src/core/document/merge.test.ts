@@ -1,11 +1,12 @@
 import { describe, expect, it } from 'vitest';
 import { differences, inWords, merged, same } from './merge.ts';
 
+const marl = { id: '7', number: '7', last: 'Marl' };
 const player = (number: string, last: string) => ({ number, last });
 
 describe('merged', () => {
   const base = { name: 'Owls', colour: 'red', players: [player('1', 'Orrell'), player('2', 'Keel')] };
-  it.each([
+  it.each<[string, object, object, object, object?]>([
     [
       'two texts',
       { ...base, name: 'Larks' },
@@ -27,13 +28,27 @@ describe('merged', () => {
       { ...base, players: [player('1', 'Ode'), player('7', 'New')] },
     ],
     [
+      'elements by their ids, though both changed all else of one',
+      { ...base, players: [{ ...marl, number: '17' }] },
+      { ...base, players: [{ ...marl, last: 'Marlow' }] },
+      { ...base, players: [{ ...marl, number: '17', last: 'Marlow' }] },
+      { ...base, players: [marl] },
+    ],
+    [
+      'readings that never had another name beside those that have',
+      { readings: [{ id: 'a', name: 'x', place: '/a' }] },
+      { readings: [{ name: 'a', place: '/b' }] },
+      { readings: [{ id: 'a', name: 'x', place: '/b' }] },
+      { readings: [{ name: 'a', place: '/a' }] },
+    ],
+    [
       'the order of whoever moved something',
       { ...base, players: [player('2', 'Keel'), player('1', 'Orrell')] },
       { ...base, players: [...base.players, player('3', 'Marl')] },
       { ...base, players: [player('2', 'Keel'), player('3', 'Marl'), player('1', 'Orrell')] },
     ],
-  ])('keeps %s', (_, mine, theirs, both) => {
-    expect(merged(base, mine, theirs)).toEqual({ doc: both, clashes: [] });
+  ])('keeps %s', (_, mine, theirs, both, from = base) => {
+    expect(merged(from, mine, theirs)).toEqual({ doc: both, clashes: [] });
   });
 
   it.each<[unknown, unknown, unknown, string]>([

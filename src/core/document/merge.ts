@@ -13,18 +13,31 @@ export function same(a: unknown, b: unknown): boolean {
 const at = (of: Readonly<Record<string, unknown>>, name: string): unknown =>
   Object.hasOwn(of, name) ? of[name] : undefined;
 
-/** What may tell the elements of a list apart, the best first. */
-const MARKS = ['id', 'key', 'field', 'place', 'number', 'name'];
+type Plain = Readonly<Record<string, unknown>>;
+/** What tells an element of a list from the others of it. */
+type Mark = (of: Plain) => unknown;
 
-/** The property by which the elements of all these lists are told apart; null where there is none. */
-function markOf(lists: readonly (readonly unknown[])[]): string | null {
-  const tells = (mark: string) =>
+const byName =
+  (name: string): Mark =>
+  (of) =>
+    at(of, name);
+/** What may tell the elements of a list apart, the best first. A reading that was never renamed has its name as its id. */
+const ID: Mark = (of) => at(of, 'id') ?? at(of, 'name');
+const MARKS = ['key', 'field', 'place', 'number', 'name'].map(byName);
+
+/** What the elements of all these lists are told apart by; null where there is nothing. */
+function markOf(lists: readonly (readonly unknown[])[]): Mark | null {
+  const tells = (mark: Mark) =>
     lists.every((list) => {
-      const marks = list.map((x) => (isRecord(x) ? at(x, mark) : undefined));
+      const marks = list.map((x) => (isRecord(x) ? mark(x) : undefined));
       return marks.every((m) => typeof m === 'string' && m !== '') && new Set(marks).size === marks.length;
     });
-  return lists.some((list) => list.length) ? (MARKS.find(tells) ?? null) : null;
+  const known = lists.some((list) => list.some((x) => isRecord(x) && at(x, 'id') !== undefined));
+  return lists.some((list) => list.length) ? ([...(known ? [ID] : []), ...MARKS].find(tells) ?? null) : null;
 }
+
+/** A list's elements by what tells them apart. */
+const marked = (list: unknown, mark: Mark) => new Map((list as Plain[]).map((x) => [mark(x) as string, x]));
 
 /** What both changed differently: where, what it was, and what each made of it. */
 export interface Collision {
@@ -63,8 +76,6 @@ function merge(base: unknown, mine: unknown, theirs: unknown, place: string, cla
   return mine;
 }
 
-type Plain = Readonly<Record<string, unknown>>;
-
 function mergeRecords(base: Plain, mine: Plain, theirs: Plain, place: string, clashes: Collision[]): object {
   const made = {};
   for (const name of new Set([...Object.keys(mine), ...Object.keys(theirs)])) {
@@ -74,15 +85,12 @@ function mergeRecords(base: Plain, mine: Plain, theirs: Plain, place: string, cl
   return made;
 }
 
-function mergeLists(
-  lists: readonly unknown[][],
-  mark: string,
-  place: string,
-  clashes: Collision[],
-): unknown[] {
-  const [base, mine, theirs] = lists.map(
-    (list) => new Map((list as Plain[]).map((x) => [x[mark] as string, x])),
-  ) as [Map<string, Plain>, Map<string, Plain>, Map<string, Plain>];
+function mergeLists(lists: readonly unknown[][], mark: Mark, place: string, clashes: Collision[]): unknown[] {
+  const [base, mine, theirs] = lists.map((list) => marked(list, mark)) as [
+    Map<string, Plain>,
+    Map<string, Plain>,
+    Map<string, Plain>,
+  ];
   const order = (map: Map<string, Plain>, other: Map<string, Plain>) =>
     [...map.keys()].filter((key) => other.has(key));
   // Whoever moved something says in which order they stand; what the other one added follows what it stood behind there.
@@ -96,10 +104,18 @@ function mergeLists(
     else keys.splice(++after, 0, key);
   }
   return keys.flatMap((key) => {
-    const value = merge(base.get(key), mine.get(key), theirs.get(key), within(place, key), clashes);
+    const called = calledIn(base.get(key) ?? mine.get(key) ?? theirs.get(key), key);
+    const value = merge(base.get(key), mine.get(key), theirs.get(key), within(place, called), clashes);
     return value === undefined ? [] : [value];
   });
 }
+
+/** What people know an element by: where an id tells it apart, by a number or a name that it has. */
+const calledIn = (of: Plain | undefined, mark: string): string => {
+  if (of === undefined || at(of, 'id') === undefined) return mark;
+  const called = [at(of, 'number'), at(of, 'name'), at(of, 'last')].find((v) => typeof v === 'string' && v);
+  return typeof called === 'string' ? called : mark;
+};
 
 const within = (place: string, name: string) => (place === '' ? name : `${place} ${name}`);
 
@@ -131,9 +147,11 @@ export function differences(before: unknown, after: unknown): string[] {
     }
     const mark = Array.isArray(was) && Array.isArray(is) ? markOf([was, is]) : null;
     if (mark !== null) {
-      const maps = [was, is].map((l) => new Map((l as Plain[]).map((x) => [x[mark] as string, x])));
-      for (const key of new Set([...maps[0]!.keys(), ...maps[1]!.keys()]))
-        tell(maps[0]!.get(key), maps[1]!.get(key), within(place, key));
+      const maps = [was, is].map((l) => marked(l, mark));
+      for (const key of new Set([...maps[0]!.keys(), ...maps[1]!.keys()])) {
+        const [before, after] = maps.map((m) => m.get(key));
+        tell(before, after, within(place, calledIn(before ?? after, key)));
+      }
       if (
         same([...maps[0]!.keys()].sort(), [...maps[1]!.keys()].sort()) &&
         !same([...maps[0]!.keys()], [...maps[1]!.keys()])

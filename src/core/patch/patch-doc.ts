@@ -5,9 +5,10 @@ import type { Parsed } from '../document/problems.ts';
 import { VALUE, type Value } from '../value/value.ts';
 
 export class PatchLink {
+  /** The id of the reading; of a hand, the field's key. */
   @Name() reading!: string;
   @Key() field!: string;
-  /** For a clock: the reading that says whether it runs. Without one it is stopped at each reading. */
+  /** For a clock: the id of the reading that says whether it runs. Without one it is stopped at each reading. */
   @Maybe() @Name() running?: string;
   /** The conversion: a Value that finds the reading as its input `reading`. What feeds a clock gives seconds. */
   @Maybe() @One(() => VALUE) as?: Value;

@@ -19,10 +19,20 @@ export class Patch {
   /** By the fields that get what they make. */
   private readonly conversions = new Map<string, Work>();
 
+  /** The links with their readings by the names that they are delivered under. */
+  private readonly links: readonly PatchLink[];
+
+  /** `nameOf` gives the name of the reading that has an id; without it each is known by its name. */
   constructor(
     private readonly doc: PatchDoc,
     private readonly defOf: (key: string) => FieldDef | undefined,
+    nameOf: (id: string) => string = (id) => id,
   ) {
+    this.links = doc.links.map((l) => ({
+      ...l,
+      reading: nameOf(l.reading),
+      ...(l.running === undefined ? {} : { running: nameOf(l.running) }),
+    }));
     for (const { field, as } of doc.links) if (as) this.conversions.set(field, compiled(as));
   }
 
@@ -35,7 +45,7 @@ export class Patch {
     const byName = new Map(readings.map((r) => [r.name, r]));
     const changes: Change[] = [];
     const problems = readings.flatMap((r) => (r.problem ? [`${r.name}: ${r.problem}`] : []));
-    for (const link of this.doc.links) {
+    for (const link of this.links) {
       const reading = byName.get(link.reading);
       if (!reading || reading.problem || reading.value === undefined || !this.defOf(link.field)) continue;
       const value = this.valueOf(link, reading.value, byName.get(link.running ?? '')?.value === true, now);
@@ -78,9 +88,9 @@ export class Patch {
     return changes;
   }
 
-  /** The link that feeds a field, if one does. */
+  /** The link that feeds a field, with its readings by name, if one does. */
   linkTo(field: string): PatchLink | undefined {
-    return this.doc.links.find((l) => l.field === field);
+    return this.links.find((l) => l.field === field);
   }
 
   private valueOf(

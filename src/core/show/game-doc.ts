@@ -1,4 +1,5 @@
-import { Each, One } from '../document/check.ts';
+import { AsWritten, Each, One } from '../document/check.ts';
+import { isRecord } from '../board/own.ts';
 import { readDocument } from '../document/upgrade.ts';
 import { Count, Form, Is, Key, Maybe, Name, OrNull, Text, YesNo } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
@@ -6,6 +7,8 @@ import type { Parsed } from '../document/problems.ts';
 const Colour = () => Form(/^#[0-9a-f]{6}$/i, 'a colour is written #rrggbb');
 
 export class Player {
+  /** What a player is known by, whatever number or name; one who has none gets it when the game is read. */
+  @Maybe() @Name() id?: string;
   /** As it is worn: 7 and 07 are two numbers. */
   @Form(/^\d{0,3}$/, 'a number has three digits at most') number!: string;
   @Text(0, 80) first = '';
@@ -15,6 +18,21 @@ export class Player {
   @Text(0, 80) class = '';
   @Text(0, 300) headshot = '';
 }
+/** Players with an id each: the number that they have when they are first seen, or their place. */
+function known(players: readonly unknown[]): unknown[] {
+  const idOf = (p: unknown) => (isRecord(p) && typeof p['id'] === 'string' ? p['id'] : undefined);
+  const taken = new Set(players.map(idOf));
+  return players.map((player, i) => {
+    if (!isRecord(player) || idOf(player) !== undefined) return player;
+    const { number } = player;
+    const first = typeof number === 'string' && number !== '' ? number : `row ${i + 1}`;
+    let id = first;
+    for (let n = 2; taken.has(id); n++) id = `${first} (${n})`;
+    taken.add(id);
+    return { ...player, id };
+  });
+}
+
 class Person {
   @Name() name!: string;
   @Text(0, 80) role = '';
@@ -29,6 +47,9 @@ class Kit {
   @Maybe() @Colour() second?: string;
 }
 
+@AsWritten((plain) =>
+  Array.isArray(plain['players']) ? { ...plain, players: known(plain['players']) } : plain,
+)
 export class Team {
   @Name() name!: string;
   @Name() short!: string;
@@ -59,14 +80,16 @@ export class Game {
   @Count(0, 20) @Each(() => Commentator) commentators: Commentator[] = [];
 }
 
-/** Reads a game document; refuses a team with one number twice. */
+/** Reads a game document; refuses a team with one number or one id twice. */
 export function parseGame(input: unknown): Parsed<Game> {
   return readDocument(Game, [], input, (game) =>
     (['home', 'away'] as const).flatMap((side) => {
-      const numbers = game[side].players.map((p) => p.number).filter((n) => n !== '');
-      return numbers
-        .filter((n, i) => numbers.indexOf(n) !== i)
-        .map((n) => `${side}.players: the number ${n} is there twice`);
+      const twice = (all: readonly string[]) => all.filter((n, i) => n !== '' && all.indexOf(n) !== i);
+      const { players } = game[side];
+      return [
+        ...twice(players.map((p) => p.number)).map((n) => `${side}.players: the number ${n} is there twice`),
+        ...twice(players.map((p) => p.id!)).map((id) => `${side}.players: two have the id "${id}"`),
+      ];
     }),
   );
 }

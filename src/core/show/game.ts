@@ -36,6 +36,23 @@ export function gameChanges(game: Game): Change[] {
   return [...sides, ...whole];
 }
 
+/** The new number of each player who has another since, for the table of each side: by the number before. */
+export function renumbered(was: Game, is: Game): Map<string, Map<string, string>> {
+  const changed = (side: Side) => {
+    // Another team has other players, though their ids be the same.
+    if (was[side].name !== is[side].name) return [];
+    const before = new Map(was[side].players.map((p) => [p.id, p.number]));
+    return is[side].players.flatMap(({ id, number }): [string, string][] => {
+      const old = before.get(id);
+      return old && number !== '' && old !== number ? [[old, number]] : [];
+    });
+  };
+  return new Map(SIDES.map((side) => [playersOf(side), new Map(changed(side))]));
+}
+
+/** The key of the table of a side's players. */
+const playersOf = (side: Side) => `${side}.players`;
+
 /** The game's people as tables of the board: players of each side by number, staff, officials, commentators. */
 export function gameTables(game: Game): NewTable[] {
   const rowsOf = (people: readonly Row[], key: string): [string, Row][] => {
@@ -47,11 +64,11 @@ export function gameTables(game: Game): NewTable[] {
     return [...rows];
   };
   const players = (side: Side): NewTable => ({
-    key: `${side}.players`,
+    key: playersOf(side),
     name: `${side === 'home' ? 'Home' : 'Away'} players`,
     columns: ['number', 'first', 'last', 'name', 'position', 'class', 'headshot'],
     rows: rowsOf(
-      game[side].players.map((p) => ({ ...p, name: `${p.first} ${p.last}`.trim() })),
+      game[side].players.map(({ id: _, ...p }) => ({ ...p, name: `${p.first} ${p.last}`.trim() })),
       'number',
     ),
   });

@@ -1,6 +1,6 @@
 import type { Player } from './game.ts';
 
-export type RosterPart = keyof Player;
+export type RosterPart = Exclude<keyof Player, 'id'>;
 /** What a player's parts are called on sheets, the plainest first. */
 const NAMES: Record<RosterPart, string[]> = {
   number: ['number', 'no', 'num', 'jersey', 'uniform', 'uni', '#', 'shirt'],

@@ -2,7 +2,7 @@ import { parseFrameMap } from '../decode/frame-map.ts';
 import type { Parsed } from '../document/problems.ts';
 import { parsePatch } from '../patch/patch-doc.ts';
 import { parseDocMap } from '../tree/doc-map.ts';
-import { deliveryOf, readingNames, type SourceBundle } from './source.ts';
+import { deliveryOf, readingsOf, type SourceBundle } from './source.ts';
 import { parseSource } from './source-doc.ts';
 
 /** Reads a source with its map and patch; refuses parts that do not belong together. */
@@ -27,12 +27,14 @@ export function parseBundle(input: unknown): Parsed<SourceBundle> {
   if (map && document) problems.push('map: a source has a map of its bytes or of its documents, not both');
   if (map && deliveryOf(source.value.transport) !== 'bytes')
     problems.push('map: only a stream of bytes has a frame map');
-  const readings = new Set(readingNames({ map: map?.value ?? null, document: document?.value ?? null }));
+  const readings = new Set(
+    readingsOf({ map: map?.value ?? null, document: document?.value ?? null }).map((r) => r.id),
+  );
   const byHand = source.value.transport.kind === 'hand';
   for (const { reading, running } of patch?.value.links ?? []) {
-    for (const name of [reading, running]) {
-      if (name !== undefined && !byHand && !readings.has(name))
-        problems.push(`patch.links: the map has no reading "${name}"`);
+    for (const id of [reading, running]) {
+      if (id !== undefined && !byHand && !readings.has(id))
+        problems.push(`patch.links: the map has no reading "${id}"`);
     }
   }
   if (problems.length) return { ok: false, problems };

@@ -1,3 +1,4 @@
+import { idOf } from '../decode/reading-id.ts';
 import type { FrameMap } from '../decode/frame-map.ts';
 import type { PatchDoc } from '../patch/patch-doc.ts';
 import type { DocMap } from '../tree/doc-map.ts';
@@ -61,15 +62,27 @@ export function withoutSecret(bundle: SourceBundle): SourceBundle {
   return source === bundle.source ? bundle : { ...bundle, source };
 }
 
-/** The names of all readings that a source can deliver; a hand's are the fields' own keys, so they are not listed. */
-export function readingNames({ map, document }: Pick<SourceBundle, 'map' | 'document'>): string[] {
-  return [...(map?.readings ?? []), ...(document?.readings ?? [])].map((r) => r.name);
+/** A reading as the patch knows it. */
+export interface PatchableReading {
+  /** What links know it by; it stays the same when the reading is renamed. */
+  id: string;
+  name: string;
+  is: 'clock' | 'flag' | 'other';
 }
 
-/** The names of the readings that say yes or no. */
-export function flagNames({ map, document }: Pick<SourceBundle, 'map' | 'document'>): string[] {
-  return [
-    ...(map?.readings.filter((r) => r.kind === 'flag' || r.kind === 'bit') ?? []),
-    ...(document?.readings.filter((r) => r.as === 'flag') ?? []),
-  ].map((r) => r.name);
+/** All readings that a source can deliver; a hand's are the fields' own keys, so they are not listed. */
+export function readingsOf({ map, document }: Pick<SourceBundle, 'map' | 'document'>): PatchableReading[] {
+  const kinds = [
+    ...(map?.readings.map((r) => [r, r.kind] as const) ?? []),
+    ...(document?.readings.map((r) => [r, r.as] as const) ?? []),
+  ];
+  return kinds.map(([r, kind]) => ({
+    id: idOf(r),
+    name: r.name,
+    is: kind === 'clock' ? 'clock' : kind === 'flag' || kind === 'bit' ? 'flag' : 'other',
+  }));
 }
+
+/** The name of the reading that a link knows by this id; of a hand, and of one that is gone, the id itself. */
+export const readingName = (bundle: Pick<SourceBundle, 'map' | 'document'>, id: string): string =>
+  readingsOf(bundle).find((r) => r.id === id)?.name ?? id;

@@ -2,6 +2,7 @@ import { Each } from '../document/check.ts';
 import { readDocument } from '../document/upgrade.ts';
 import { Count, Is, isText, Key, ListOf, Maybe, Must, Name, OneOf, Whole } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
+import { sharedIds } from '../decode/reading-id.ts';
 import { parsePlace } from './place.ts';
 
 const IsPlace = () =>
@@ -17,6 +18,8 @@ export type DocType = (typeof TYPES)[number];
 
 /** A value of the document under a name: a reading, or a column of a table. */
 export class DocReading {
+  /** What links know it by, though it be renamed; its name where nothing is said. */
+  @Maybe() @Name() id?: string;
   @Name() name!: string;
   @IsPlace() place!: string;
   @OneOf(...TYPES) as!: DocType;
@@ -60,6 +63,7 @@ export function parseDocMap(input: unknown): Parsed<DocMap> {
       map.readings.map((r) => r.name),
       'readings',
     ),
+    ...sharedIds(map.readings),
     ...twice(
       map.tables.map((t) => t.key),
       'tables',

@@ -111,6 +111,31 @@ describe('Acting', () => {
     expect(await save('ode', { ...opening, key: 'opening-night' }, 99)).toMatchObject({ status: 409 });
   });
 
+  it('follows a player who gets another number, at a save beside a new name and in what was picked by number', async () => {
+    const { engine, act } = await setUp();
+    const game = () => engine.world.documents.game.get('opening-night')!;
+    const started = structuredClone(game());
+    const [first] = started.home.players;
+    const saved = (part: object) => ({
+      ...started,
+      home: { ...started.home, players: started.home.players.map((p, i) => (i ? p : { ...p, ...part })) },
+    });
+    const how = { by: 'key', is: first!.number };
+    const derived = { what: 'pick', key: 'best', name: 'Best', table: 'home.players', how };
+    const doc = { schema: 1, key: 'best', derived };
+    expect(await act({ kind: 'put-document', what: 'derived', body: doc })).toMatchObject({ ok: true });
+    expect(engine.board.read('best')).toBe(first!.number);
+    const put = (body: object) =>
+      act({ kind: 'put-document', what: 'game', body, revision: 1, ...at('ode') });
+    expect(await put(saved({ last: 'Marlow' }))).toMatchObject({ ok: true });
+    expect(await put(saved({ number: '88' }))).toMatchObject({ ok: true });
+    expect(game().home.players[0]).toMatchObject({ ...first, number: '88', last: 'Marlow' });
+    expect(engine.board.read('best')).toBe('88');
+    expect(await act({ kind: 'undo', ...at('ode') })).toMatchObject({ ok: true });
+    expect(game().home.players[0]).toMatchObject({ number: first!.number, last: 'Marlow' });
+    expect(engine.board.read('best')).toBe(first!.number);
+  });
+
   it('changes the patch link by link, and a link that was changed meanwhile only when it is said', async () => {
     const { engine, act } = await setUp();
     const links = () => engine.incoming.bundle('controller')!.patch!.links;

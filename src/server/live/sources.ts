@@ -1,3 +1,4 @@
+import { readingName } from '../../core/source/source.ts';
 import { own } from '../../core/board/own.ts';
 import type { Board, Change } from '../../core/board/board.ts';
 import { isClock, shifted } from '../../core/board/values.ts';
@@ -64,7 +65,13 @@ export class Sources {
     const { key } = bundle.source;
     this.note(key, { kind: 'bundle', bundle });
     const known = this.all.get(key);
-    const patch = bundle.patch && new Patch(bundle.patch, (field) => this.board.def(field));
+    const patch =
+      bundle.patch &&
+      new Patch(
+        bundle.patch,
+        (field) => this.board.def(field),
+        (id) => readingName(bundle, id),
+      );
     if (known && sameInput(known.bundle, bundle)) return this.goOn(known, bundle, patch);
     known?.source.stop();
     if (known) this.silence(known, 'lost');

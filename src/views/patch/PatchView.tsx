@@ -123,7 +123,7 @@ function Patch({ desk, snapshot }: Seen) {
             className={count('unfed') + count('conflict') ? css['warn'] : shell['dim']}
           >
             {carried
-              ? `${carried.reading}: choose the field that it feeds, or press Esc.`
+              ? `${carried.name}: choose the field that it feeds, or press Esc.`
               : templates
                 ? summary(count('unfed'), count('conflict'), unused.length)
                 : 'Checking what templates need…'}
@@ -211,7 +211,7 @@ function FieldRow({ line, desk, carried, onLink, onUnlink, onMove }: RowProps) {
       </strong>
       <span className={css['feeders']}>
         {carried && (
-          <Button main onClick={() => onLink(carried)} aria-label={`Feed ${def.label} by ${carried.reading}`}>
+          <Button main onClick={() => onLink(carried)} aria-label={`Feed ${def.label} by ${carried.name}`}>
             Feed it
           </Button>
         )}

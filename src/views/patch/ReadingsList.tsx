@@ -12,7 +12,9 @@ import css from './PatchView.module.css';
 /** A reading that is on its way to a field: dragged, or chosen to be put somewhere. */
 export interface Carried {
   source: string;
+  /** Its id, and what people call it. */
   reading: string;
+  name: string;
 }
 export const DRAGGED = 'application/x-foothill-reading';
 export const plural = (n: number, one: string, many: string) => (n === 1 ? `one ${one}` : `${n} ${many}`);
@@ -54,7 +56,7 @@ export function ReadingsList({ desk, snapshot, carried, onCarry, onAccept }: Pro
     estimateSize: (i) => HIGH[rows[i]!.kind],
     getItemKey: (i) => {
       const row = rows[i]!;
-      return `${row.bundle.source.key} ${row.kind === 'reading' ? row.line.name : ''}`;
+      return `${row.bundle.source.key} ${row.kind === 'reading' ? row.line.id : ''}`;
     },
     gap: 3,
     overscan: 8,
@@ -124,7 +126,7 @@ function Source({
       {found.length > 0 && (
         <Button
           onClick={() => onAccept(found)}
-          title={found.map((f) => `${f.reading} → ${f.field.label}`).join('\n')}
+          title={found.map((f) => `${f.name} → ${f.field.label}`).join('\n')}
         >
           Accept {found.length === 1 ? 'the suggestion' : `all ${found.length} suggestions`}
         </Button>
@@ -146,7 +148,8 @@ function Reading({
   onCarry: (what: Carried | null) => void;
 }) {
   const { key } = bundle.source;
-  const mine = carried?.source === key && carried.reading === line.name;
+  const what: Carried = { source: key, reading: line.id, name: line.name };
+  const mine = carried?.source === key && carried.reading === line.id;
   return (
     <button
       type="button"
@@ -154,9 +157,9 @@ function Reading({
       className={css['reading']}
       data-unused={line.feeds.length === 0 && !line.runs}
       aria-pressed={mine}
-      onClick={() => onCarry(mine ? null : { source: key, reading: line.name })}
+      onClick={() => onCarry(mine ? null : what)}
       onDragStart={(event) => {
-        event.dataTransfer.setData(DRAGGED, JSON.stringify({ source: key, reading: line.name }));
+        event.dataTransfer.setData(DRAGGED, JSON.stringify(what));
         event.dataTransfer.effectAllowed = 'link';
       }}
     >

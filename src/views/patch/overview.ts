@@ -1,10 +1,11 @@
 import { suggestField } from '../../core/patch/suggest.ts';
-import { readingNames, type SourceBundle } from '../../core/source/source.ts';
+import { readingName, readingsOf, type SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 
 /** One reading of one source, and what it feeds. */
 export interface ReadingLine {
   source: string;
+  id: string;
   name: string;
   feeds: string[];
   /** It says whether a clock runs. */
@@ -15,6 +16,7 @@ export interface ReadingLine {
 export interface Feeder {
   source: string;
   sourceName: string;
+  /** Its name. */
   reading: string;
   place: number;
   enabled: boolean;
@@ -29,13 +31,14 @@ export interface FieldLine {
 }
 
 /** The readings of each source and whether anything uses them. */
-export function readingLines({ source, map, document, patch }: SourceBundle): ReadingLine[] {
-  const links = patch?.links ?? [];
-  return readingNames({ map, document }).map((name) => ({
-    source: source.key,
+export function readingLines(bundle: SourceBundle): ReadingLine[] {
+  const links = bundle.patch?.links ?? [];
+  return readingsOf(bundle).map(({ id, name }) => ({
+    source: bundle.source.key,
+    id,
     name,
-    feeds: links.filter((l) => l.reading === name).map((l) => l.field),
-    runs: links.some((l) => l.running === name),
+    feeds: links.filter((l) => l.reading === id).map((l) => l.field),
+    runs: links.some((l) => l.running === id),
   }));
 }
 
@@ -51,13 +54,13 @@ export function fieldLines(
     .filter((d) => d.group !== 'game' && d.group !== 'derived')
     .map((def) => {
       const feeders = bundles
-        .flatMap(({ source, patch }) =>
+        .flatMap(({ source, patch, ...maps }) =>
           (patch?.links ?? [])
             .filter((l) => l.field === def.key)
             .map((l) => ({
               source: source.key,
               sourceName: source.name,
-              reading: l.reading,
+              reading: readingName(maps, l.reading),
               place: l.priority ?? 1,
               enabled: source.enabled,
             })),
@@ -77,12 +80,12 @@ export function fieldLines(
 export function proposals(
   bundle: SourceBundle,
   defs: readonly FieldDef[],
-): { reading: string; field: FieldDef }[] {
+): { reading: string; name: string; field: FieldDef }[] {
   const taken = new Set((bundle.patch?.links ?? []).map((l) => l.field));
-  return readingLines(bundle).flatMap(({ name, feeds, runs }) => {
+  return readingLines(bundle).flatMap(({ id, name, feeds, runs }) => {
     const field = feeds.length || runs ? null : suggestField(name, defs, taken);
     if (!field) return [];
     taken.add(field.key);
-    return [{ reading: name, field }];
+    return [{ reading: id, name, field }];
   });
 }

@@ -1,3 +1,4 @@
+import { idOf, renamed } from '../../core/decode/reading-id.ts';
 import { X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { SourceBundle } from '../../core/source/source.ts';
@@ -224,8 +225,6 @@ function DocumentReadings({
   const readings = bundle.document?.readings ?? [];
   const feeds = useFeeds({
     bundle,
-    readings: readings.map((r) => r.name),
-    clocks: readings.filter((r) => r.as === 'clock').map((r) => r.name),
     defs,
     bundles,
     onChange,
@@ -237,11 +236,7 @@ function DocumentReadings({
   if (readings.length === 0) return null;
   const change = (was: DocReading, next: DocReading | null) =>
     onChange(
-      withDocument(
-        bundle,
-        { readings: readings.flatMap((r) => (r === was ? (next ? [next] : []) : [r])) },
-        next && next.name !== was.name ? { from: was.name, to: next.name } : undefined,
-      ),
+      withDocument(bundle, { readings: readings.flatMap((r) => (r === was ? (next ? [next] : []) : [r])) }),
     );
   return (
     <table className={`${css['table']} ${css['places']}`}>
@@ -259,12 +254,12 @@ function DocumentReadings({
         {readings.map((r) => {
           const now = looked?.readings.find((x) => x.name === r.name);
           return (
-            <tr key={r.name} data-reading={r.name}>
+            <tr key={idOf(r)} data-reading={r.name}>
               <td>
                 <NameInput
                   name={r.name}
                   taken={readings.map((x) => x.name)}
-                  onRename={(name) => change(r, { ...r, name })}
+                  onRename={(name) => change(r, renamed(r, name))}
                 />
               </td>
               <td>
@@ -295,7 +290,7 @@ function DocumentReadings({
                 </select>
               </td>
               <td className={css['now']}>{now ? (now.problem ?? sayValue(now.value ?? null)) : '–'}</td>
-              <td>{feeds.cell(r.name)}</td>
+              <td>{feeds.cell(idOf(r))}</td>
               <td>
                 <button
                   type="button"

@@ -1,3 +1,4 @@
+import { idOf, renamed } from '../../core/decode/reading-id.ts';
 import { X } from 'lucide-react';
 import { clockText } from '../../core/clock/clock.ts';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
@@ -76,8 +77,6 @@ export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onC
   };
   const feeds = useFeeds({
     bundle,
-    readings: readings.map((r) => r.name),
-    clocks: readings.filter((r) => r.kind === 'clock').map((r) => r.name),
     defs,
     bundles,
     onChange,
@@ -102,7 +101,7 @@ export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onC
       <tbody>
         {readings.map((r) => {
           return (
-            <tr key={r.name} data-reading={r.name}>
+            <tr key={idOf(r)} data-reading={r.name}>
               <td>
                 <NameInput
                   name={r.name}
@@ -111,8 +110,7 @@ export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onC
                     onChange(
                       withReadings(
                         bundle,
-                        readings.map((x) => (x === r ? { ...r, name: to } : x)),
-                        { from: r.name, to },
+                        readings.map((x) => (x === r ? renamed(r, to) : x)),
                       ),
                     )
                   }
@@ -140,7 +138,7 @@ export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onC
               </td>
               {(live || !sample) && <td className={css['now']}>{valueOf(frameOf(r), r)}</td>}
               {sample && <td className={css['sample']}>{valueOf(sample, r)}</td>}
-              <td>{feeds.cell(r.name)}</td>
+              <td>{feeds.cell(idOf(r))}</td>
               <td>
                 <button
                   type="button"

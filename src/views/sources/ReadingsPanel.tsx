@@ -1,3 +1,4 @@
+import { idOf, renamed } from '../../core/decode/reading-id.ts';
 import { useMemo, useRef, useState } from 'react';
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
 import { kindFor } from '../../core/decode/discover.ts';
@@ -128,12 +129,11 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
     setSelection(at);
     setChanging(reading);
   };
-  const put = (next: ReadingDef[], renamed?: { from: string; to: string }) => {
+  const put = (next: ReadingDef[]) => {
     onChange(
       withReadings(
         bundle,
         next.toSorted((a, b) => a.offset - b.offset),
-        renamed,
       ),
     );
     listening.stop();
@@ -274,8 +274,9 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
               onDone={(reading) => {
                 if (known)
                   put(
-                    readings.map((r) => (r === known ? reading : r)),
-                    { from: known.name, to: reading.name },
+                    readings.map((r) =>
+                      r === known ? renamed({ ...reading, id: idOf(known) }, reading.name) : r,
+                    ),
                   );
                 else put([...readings, reading]);
                 open(null, null);

@@ -1,5 +1,5 @@
 import { Check } from 'lucide-react';
-import { deliveryOf, readingNames, type SourceBundle } from '../../core/source/source.ts';
+import { deliveryOf, readingsOf, type SourceBundle } from '../../core/source/source.ts';
 import css from './Steps.module.css';
 
 interface Props {
@@ -15,7 +15,7 @@ export function Steps({ bundle, kept, heard }: Props) {
   const { source, map, document, patch } = bundle;
   const delivery = deliveryOf(source.transport);
   if (delivery === 'hand') return null;
-  const named = readingNames({ map, document }).length + (document?.tables.length ?? 0) > 0;
+  const named = readingsOf({ map, document }).length + (document?.tables.length ?? 0) > 0;
   // A table stands on the board by itself; readings have to be told where to.
   const feeds = (patch?.links.length ?? 0) + (document?.tables.length ?? 0) > 0;
   const steps = [

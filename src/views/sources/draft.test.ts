@@ -1,4 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import type { ReadingDef } from '../../core/decode/frame-map.ts';
+import { idOf, renamed } from '../../core/decode/reading-id.ts';
+import { readingLines } from '../patch/overview.ts';
 import { parseDerived } from '../../core/derive/derived.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
@@ -113,13 +116,28 @@ describe('a source being made', () => {
         { reading: 'b', field: 'away.score' },
       ],
     );
-    const renamed = withReadings(start, [reading('x', 1), reading('b', 2), reading('r', 3, 'flag')], {
-      from: 'a',
-      to: 'x',
-    });
-    expect(renamed.patch!.links[0]).toMatchObject({ reading: 'x', running: 'r' });
-    const fewer = withReadings(renamed, [reading('x', 1)]);
-    expect(JSON.parse(JSON.stringify(fewer.patch!.links))).toEqual([{ reading: 'x', field: 'home.score' }]);
+    const [a, b, r] = start.map!.readings as [ReadingDef, ReadingDef, ReadingDef];
+    const other = withReadings(start, [renamed(a, 'x'), b, r]);
+    expect(other.patch!.links).toEqual(start.patch!.links);
+    // Who takes the name that another began with is somebody else.
+    const taken = withReadings(other, [...other.map!.readings, reading('a', 4)]);
+    expect(taken.map!.readings.map((x) => [x.name, idOf(x)])).toEqual([
+      ['x', 'a'],
+      ['b', 'b'],
+      ['r', 'r'],
+      ['a', 'a 2'],
+    ]);
+    expect(parseBundle(taken)).toMatchObject({ ok: true });
+    expect(readingLines(taken).map((l) => [l.name, l.feeds])).toEqual([
+      ['x', ['home.score']],
+      ['b', ['away.score']],
+      ['r', []],
+      ['a', []],
+    ]);
+    // Named back, it is what it was.
+    expect(renamed(renamed(a, 'x'), 'a')).toEqual(a);
+    const fewer = withReadings(other, [renamed(a, 'x')]);
+    expect(JSON.parse(JSON.stringify(fewer.patch!.links))).toEqual([{ reading: 'a', field: 'home.score' }]);
     expect(withReadings(fewer, []).patch).toBeNull();
   });
   it.each([

@@ -1,10 +1,11 @@
+import { identified, idOf, type Identified } from '../../core/decode/reading-id.ts';
 import { clockForm } from '../../core/decode/discover.ts';
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
 import { hexText } from '../../core/decode/reading.ts';
 import type { PatchLink } from '../../core/patch/patch.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import { suggestRunning } from '../../core/patch/suggest.ts';
-import { flagNames, type SourceBundle, type Transport } from '../../core/source/source.ts';
+import { readingName, readingsOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import type { Case, Value } from '../../core/value/value.ts';
 
@@ -107,16 +108,12 @@ export function withMap(bundle: SourceBundle, ready: FrameMap): SourceBundle {
   );
 }
 
-/** Changes the readings; links of readings that are gone go too, and those of a renamed one follow it. */
-export function withReadings(
-  bundle: SourceBundle,
-  readings: ReadingDef[],
-  renamed?: { from: string; to: string },
-): SourceBundle {
+/** Changes the readings; links of readings that are gone go too. */
+export function withReadings(bundle: SourceBundle, readings: ReadingDef[]): SourceBundle {
   if (!bundle.map) return bundle;
-  const there = new Set(readings.map((r) => r.name));
-  const links = followed(bundle.patch?.links ?? [], there, renamed);
-  return withLinks({ ...bundle, map: { ...bundle.map, readings } }, links);
+  const told = identified(readings);
+  const links = remaining(bundle.patch?.links ?? [], told);
+  return withLinks({ ...bundle, map: { ...bundle.map, readings: told } }, links);
 }
 
 /** A reading of this kind at a place, with what the kind wants set from what stands there now. */
@@ -164,23 +161,20 @@ export const isNameless = (name: string) => /^(bytes? \d+(–\d+)?|field \S+)( \
 export function withDocument(
   bundle: SourceBundle,
   change: Partial<Pick<DocMap, 'readings' | 'tables' | 'heading' | 'numbers'>>,
-  renamed?: { from: string; to: string },
 ): SourceBundle {
   const { key } = bundle.source;
-  const document: DocMap = { schema: 1, key, readings: [], tables: [], ...bundle.document, ...change };
-  const there = new Set(document.readings.map((r) => r.name));
-  return withLinks({ ...bundle, document, map: null }, followed(bundle.patch?.links ?? [], there, renamed));
+  const next: DocMap = { schema: 1, key, readings: [], tables: [], ...bundle.document, ...change };
+  const document = { ...next, readings: identified(next.readings) };
+  return withLinks(
+    { ...bundle, document, map: null },
+    remaining(bundle.patch?.links ?? [], document.readings),
+  );
 }
 
-/** Links of readings that are gone go too, and those of a renamed one follow it. */
-function followed(
-  links: readonly PatchLink[],
-  there: ReadonlySet<string>,
-  renamed?: { from: string; to: string },
-): PatchLink[] {
-  const name = (n: string) => (renamed?.from === n ? renamed.to : n);
+/** The links without those of readings that are gone. */
+function remaining(links: readonly PatchLink[], readings: readonly Identified[]): PatchLink[] {
+  const there = new Set(readings.map(idOf));
   return links
-    .map((l) => ({ ...l, reading: name(l.reading), ...(l.running ? { running: name(l.running) } : {}) }))
     .filter((l) => there.has(l.reading))
     .map((l) => (l.running && !there.has(l.running) ? { ...l, running: undefined } : l));
 }
@@ -249,7 +243,16 @@ export function newLink(
   field: FieldDef,
   others: readonly { priority: number }[],
 ): PatchLink {
-  const running = field.kind === 'clock' ? suggestRunning(reading, flagNames(bundle)) : null;
+  const all = readingsOf(bundle);
+  const flags = all.filter((r) => r.is === 'flag');
+  const found =
+    field.kind === 'clock'
+      ? suggestRunning(
+          readingName(bundle, reading),
+          flags.map((r) => r.name),
+        )
+      : null;
+  const running = flags.find((r) => r.name === found)?.id;
   return {
     reading,
     field: field.key,

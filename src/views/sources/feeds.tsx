@@ -2,7 +2,7 @@ import { later } from '../../ui/Later.tsx';
 import { useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import { suggestField } from '../../core/patch/suggest.ts';
-import { flagNames, type SourceBundle } from '../../core/source/source.ts';
+import { readingName, readingsOf, type SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { typedText } from '../../core/sport/typed.ts';
 import type { Value } from '../../core/value/value.ts';
@@ -16,9 +16,6 @@ const GROUPS = ['clocks', 'situation', 'home', 'away'] as const;
 
 interface Props {
   bundle: SourceBundle;
-  /** The names of its readings, and of those that are clocks. */
-  readings: readonly string[];
-  clocks: readonly string[];
   defs: FieldDef[];
   bundles: SourceBundle[];
   onChange: (bundle: SourceBundle) => void;
@@ -29,9 +26,10 @@ interface Props {
 }
 
 /** The patch of one source: what each reading feeds, what is proposed, and how both are changed. */
-export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, nowOf, sampleOf }: Props) {
+export function useFeeds({ bundle, defs, bundles, onChange, nowOf, sampleOf }: Props) {
   const [editing, setEditing] = useState<string | null>(null);
   const links = bundle.patch?.links ?? [];
+  const readings = readingsOf(bundle);
   const fed = new Set(links.map((l) => l.field));
   const others = (field: string) => othersFeeding(field, bundle.source.key, bundles);
   /** What a reading that feeds a field from now on is linked by. */
@@ -47,11 +45,11 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
   /** What likeness of names proposes for readings that feed nothing, each field once. */
   const proposals = new Map<string, FieldDef>();
   const taken = new Set(fed);
-  for (const name of readings) {
-    if (links.some((l) => l.reading === name || l.running === name)) continue;
+  for (const { id, name } of readings) {
+    if (links.some((l) => l.reading === id || l.running === id)) continue;
     const field = suggestField(name, defs, taken);
     if (!field) continue;
-    proposals.set(name, field);
+    proposals.set(id, field);
     taken.add(field.key);
   }
   const acceptAll = () =>
@@ -67,10 +65,12 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
     </>
   );
 
-  const cell = (name: string) => {
-    const known = links.find((l) => l.reading === name);
+  /** What the reading of this id feeds. */
+  const cell = (id: string) => {
+    const name = readingName(bundle, id);
+    const known = links.find((l) => l.reading === id);
     const def = defs.find((d) => d.key === known?.field);
-    const proposal = proposals.get(name);
+    const proposal = proposals.get(id);
     const cases = writeCases(known?.as);
     const beside = known ? others(known.field) : [];
     return (
@@ -80,9 +80,9 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
           aria-label={`Field fed by ${name}`}
           onChange={(e) =>
             link(
-              name,
+              id,
               e.target.value
-                ? { priority: undefined, running: undefined, ...fresh(name, e.target.value) }
+                ? { priority: undefined, running: undefined, ...fresh(id, e.target.value) }
                 : null,
             )
           }
@@ -101,7 +101,7 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
             </optgroup>
           ))}
         </select>
-        {proposal && <Button onClick={() => link(name, fresh(name, proposal.key))}>{proposal.label}?</Button>}
+        {proposal && <Button onClick={() => link(id, fresh(id, proposal.key))}>{proposal.label}?</Button>}
         {known && beside.length > 0 && (
           <label title={beside.map((o) => `beside ${o.name}, ${o.priority}`).join('\n')}>
             {' '}
@@ -112,7 +112,7 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
               max="9"
               value={known.priority ?? 1}
               aria-label={`Priority of ${name}`}
-              onChange={(e) => link(name, { priority: Number(e.target.value) || 1 })}
+              onChange={(e) => link(id, { priority: Number(e.target.value) || 1 })}
             />
           </label>
         )}
@@ -123,16 +123,20 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
             <select
               value={known?.running ?? ''}
               aria-label={`Running flag of ${name}`}
-              onChange={(e) => link(name, { running: e.target.value || undefined })}
+              onChange={(e) => link(id, { running: e.target.value || undefined })}
             >
               <option value="">nothing</option>
-              {flagNames(bundle).map((f) => (
-                <option key={f}>{f}</option>
-              ))}
+              {readings
+                .filter((r) => r.is === 'flag')
+                .map((r) => (
+                  <option key={r.id} value={r.id}>
+                    {r.name}
+                  </option>
+                ))}
             </select>
           </label>
         )}
-        {known && (def?.kind !== 'clock' || !clocks.includes(name)) && (
+        {known && (def?.kind !== 'clock' || !readings.some((r) => r.id === id && r.is === 'clock')) && (
           <label>
             {' '}
             as{' '}
@@ -149,26 +153,26 @@ export function useFeeds({ bundle, readings, clocks, defs, bundles, onChange, no
                 }
                 aria-label={`Conversion of ${name}`}
                 size={12}
-                onBlur={(e) => link(name, { as: readCases(e.target.value) })}
+                onBlur={(e) => link(id, { as: readCases(e.target.value) })}
               />
             )}
             <Button
               aria-label={`Edit the conversion of ${name}`}
-              aria-expanded={editing === name}
-              onClick={() => setEditing(editing === name ? null : name)}
+              aria-expanded={editing === id}
+              onClick={() => setEditing(editing === id ? null : id)}
             >
               {cases === null ? 'its own conversion' : '…'}
             </Button>
           </label>
         )}
-        {known && editing === name && (
+        {known && editing === id && (
           <Conversion
             value={known.as ?? { input: 'reading' }}
             now={nowOf(name)}
             feeds={def}
             sample={sampleOf?.(name)}
             label={`the conversion of ${name}`}
-            onChange={(as) => link(name, { as })}
+            onChange={(as) => link(id, { as })}
           />
         )}
       </>

@@ -1,19 +1,20 @@
 import { describe, expect, it } from 'vitest';
 import { parseBundle } from '../../core/source/bundle.ts';
 import { lastJsonLine } from './document.ts';
+import { renamed } from '../../core/decode/reading-id.ts';
+import { fieldLines } from '../patch/overview.ts';
 import { copyOf, newBundle, withDocument, withMap } from './draft.ts';
-import { read, ok, source } from '../../../tests/support/prepared.ts';
+import { read, ok, profile, source } from '../../../tests/support/prepared.ts';
 
 describe('drafts of sources', () => {
-  it('keep links of readings that stay, and follow a renamed one', () => {
+  it('keep links of readings that stay, also of a renamed one', () => {
     const a = source('a', [{ reading: 'home score', field: 'home.score', running: 'running' }]);
     const [first, running] = a.document!.readings;
-    const renamed = withDocument(
-      a,
-      { readings: [{ ...first!, name: 'goals' }, running!] },
-      { from: 'home score', to: 'goals' },
-    );
-    expect(renamed.patch!.links).toEqual([{ reading: 'goals', field: 'home.score', running: 'running' }]);
+    const other = withDocument(a, { readings: [renamed(first!, 'goals'), running!] });
+    expect(other.patch!.links).toEqual(a.patch!.links);
+    expect(fieldLines(profile.fields, [other], new Map()).flatMap((l) => l.feeders)).toMatchObject([
+      { reading: 'goals' },
+    ]);
     expect(withDocument(a, { readings: [first!] }).patch!.links[0]!.running).toBeUndefined();
     expect(withDocument(a, { readings: [] }).patch).toBeNull();
   });
