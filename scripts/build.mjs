@@ -64,7 +64,11 @@ export async function build({ force = false } = {}) {
     await Promise.all([
       bundle({
         ...node,
-        entryPoints: { main: 'src/server/main.ts', worker: 'src/server/ingest/document/worker.ts' },
+        entryPoints: {
+          main: 'src/server/main.ts',
+          worker: 'src/server/ingest/document/worker.ts',
+          pictures: 'src/server/media/picture-process.ts',
+        },
         outdir: 'dist/engine',
       }),
       bundle({ ...node, entryPoints: ['src/sim/main.ts'], outfile: 'dist/sim/main.js' }),

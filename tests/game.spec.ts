@@ -163,7 +163,7 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   await page.getByLabel('Name', { exact: true }).fill('Most shots');
   await page.getByLabel('Table 1', { exact: true }).selectOption("Players' statistics");
   await button(page, 'Condition').click();
-  await page.getByRole('combobox', { name: 'Formula of the condition' }).fill('shots > 0');
+  await page.getByRole('textbox', { name: 'Formula of the condition' }).fill('shots > 0');
   await button(page, 'Sort').click();
   await page.getByLabel('Sort 1', { exact: true }).selectOption('shots');
   await page.getByLabel('Ties').selectOption('ties share, the next is skipped: 1, 1, 3');

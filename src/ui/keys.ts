@@ -25,7 +25,8 @@ function areOff(): boolean {
 export function useKeys(keys: Record<string, () => void>): void {
   const press = useStable((event: KeyboardEvent) => {
     // A control that uses a key for itself has had it already.
-    if (event.defaultPrevented || event.altKey || event.repeat || takesText(event.target)) return;
+    if (event.defaultPrevented || event.altKey || event.repeat || takesText(event.composedPath()[0] ?? null))
+      return;
     if (!event.ctrlKey && !event.metaKey && event.key.length === 1 && areOff()) return;
     // What a dialog asks comes first.
     if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;

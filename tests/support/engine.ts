@@ -9,6 +9,7 @@ import type { Saved, Store, Version } from '../../src/server/store/store.ts';
 import type { TapeInfo } from '../../src/core/tape/tape.ts';
 import { readBytes } from '../../src/server/ingest/document/work.ts';
 import type { DocumentReader } from '../../src/server/ingest/document/reader.ts';
+import { shrunk } from '../../src/server/media/small.ts';
 import { inspect } from '../../src/server/media/inspect.ts';
 import { Engine } from '../../src/server/live/engine.ts';
 import { loadWorld } from '../../src/server/live/world.ts';
@@ -136,7 +137,8 @@ export async function engineOn(store: FakeStore): Promise<Engine> {
     pino({ level: 'silent' }),
     undefined,
     // Threads are of the built engine; here all is read in this one.
-    { read: readBytes, inspect, close: () => {} } as unknown as DocumentReader,
+    { read: readBytes, close: () => {} } as unknown as DocumentReader,
+    { inspect, shrunk, close: () => {} },
   );
   await engine.start();
   closing.push(() => engine.stop());

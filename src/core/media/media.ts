@@ -7,6 +7,13 @@ export { plainPath } from './plain-path.ts';
 /** Where a content is served, for as long as anybody may ask. */
 export const mediaUrl = ({ hash }: Pick<MediaEntry, 'hash'>) => `/media/by-hash/${hash}`;
 
+/** True for a picture of pixels, of which small ones are made. */
+export const isRaster = ({ type }: { type: string }) => type.startsWith('image/') && type !== 'image/svg+xml';
+
+/** Where a picture is served small enough for a list: 320 pixels a side at most; a drawing and a loop are as they are. */
+export const smallUrl = (entry: Pick<MediaEntry, 'hash' | 'type'>) =>
+  isRaster(entry) ? `/media/small/${entry.hash}` : mediaUrl(entry);
+
 /** The token of the library: what shows a picture by its path depends on it. */
 export const MEDIA_TOKEN = '#/media';
 

@@ -9,7 +9,8 @@ import type { AirOp, BoardField, DeskOp, DeskSnapshot, LogLine, Trace } from '..
 import type { Store, Version } from '../store/store.ts';
 import { readHostPolicy } from '../ingest/document/hosts.ts';
 import type { Reach } from '../ingest/open-source.ts';
-import { Library } from '../media/library.ts';
+import { Library, type Looking } from '../media/library.ts';
+import { Pictures } from '../media/pictures.ts';
 import { Deck, type DeckHost } from '../tape/deck.ts';
 import { DocumentReader } from '../ingest/document/reader.ts';
 import { unseenSources } from '../tape/replay.ts';
@@ -85,8 +86,9 @@ export class Engine {
     private readonly logger: Logger,
     readonly reach: Reach = { hosts: readHostPolicy(undefined), folders: [] },
     private readonly reader = new DocumentReader(new URL('./worker.js', import.meta.url)),
+    private readonly pictures: Looking = new Pictures(new URL('./pictures.js', import.meta.url)),
   ) {
-    this.library = new Library(store, (bytes, name) => this.reader.inspect(bytes, name));
+    this.library = new Library(store, pictures);
     this.board = new Board(world.profile.fields);
     this.tables = new ToldTables(this.board);
     this.resolver = new Resolver(this.board, this.picture);
@@ -201,6 +203,7 @@ export class Engine {
     this.lines.stop();
     this.trials.stop();
     this.reader.close();
+    this.pictures.close();
     this.hub.close();
     await this.acting.settled;
     await this.saver.save();

@@ -1,12 +1,11 @@
 import { createHash } from 'node:crypto';
-import { imageSize } from 'image-size';
+import { BufferSource, Input, WEBM } from 'mediabunny';
 import type { MediaEntry } from '../../core/media/media.ts';
 import { cleanSvg } from './svg.ts';
-import { readWebm } from './webm.ts';
+import { DECODED, opened, WIDEST } from './small.ts';
 
-/** The largest content, in bytes, and the most pixels along one side. */
+/** The largest content, in bytes. */
 export const LARGEST = 40_000_000;
-const WIDEST = 16_384;
 
 const TYPES = new Map<string, MediaEntry['type']>([
   ['png', 'image/png'],
@@ -39,6 +38,8 @@ export async function inspect(given: Uint8Array, name: string): Promise<Inspecte
     return {
       problem: `${name} has ${about.width} by ${about.height} pixels; ${WIDEST} along a side is the limit.`,
     };
+  if (about.type.startsWith('image/') && about.type !== 'image/svg+xml' && !(await isWhole(given, about)))
+    return { problem: `${name} is damaged: a part of it is missing.` };
   const hash = createHash('sha256').update(bytes).digest('hex');
   return { bytes, about: { ...about, hash, size: bytes.length } };
 }
@@ -49,7 +50,7 @@ type Found = Omit<MediaEntry, 'path' | 'hash' | 'size'> & { bytes: Uint8Array };
 export async function whatIs(given: Uint8Array): Promise<Found | null> {
   const start = Buffer.from(given.buffer, given.byteOffset, Math.min(64, given.length)).toString('latin1');
   if (/^(\xef\xbb\xbf)?\s*</.test(start)) return drawing(given);
-  return start.startsWith('\x1a\x45\xdf\xa3') ? video(given) : raster(given);
+  return start.startsWith('\x1a\x45\xdf\xa3') ? video(given) : raster(given, start);
 }
 
 async function drawing(given: Uint8Array): Promise<Found | null> {
@@ -66,48 +67,54 @@ async function drawing(given: Uint8Array): Promise<Found | null> {
   };
 }
 
-function video(given: Uint8Array): Found | null {
-  const loop = readWebm(given);
-  return loop && { bytes: given, type: 'video/webm', ...loop };
+async function video(given: Uint8Array): Promise<Found | null> {
+  const input = new Input({ source: new BufferSource(given), formats: [WEBM] });
+  try {
+    const track = await input.getPrimaryVideoTrack();
+    if (!track) return null;
+    const [width, height] = [await track.getDisplayWidth(), await track.getDisplayHeight()];
+    // A recording says nothing of how long it is: then its last picture does.
+    const seconds = (await input.getDurationFromMetadata()) ?? (await input.computeDuration());
+    const length = Number.isFinite(seconds) && seconds > 0 ? Math.round(seconds * 1000) : null;
+    return { bytes: given, type: 'video/webm', width, height, alpha: await track.canBeTransparent(), length };
+  } catch {
+    return null;
+  } finally {
+    input.dispose();
+  }
 }
 
-function raster(given: Uint8Array): Found | null {
+/** How files of each raster format begin: PNG (ISO/IEC 15948), JPEG (ITU-T T.81), GIF87a and 89a, WebP (RFC 9649). */
+const BEGINS: [RegExp, MediaEntry['type']][] = [
+  [/^\x89PNG\r\n\x1a\n/, 'image/png'],
+  [/^\xff\xd8\xff/, 'image/jpeg'],
+  [/^GIF8[79]a/, 'image/gif'],
+  [/^RIFF.{4}WEBP/s, 'image/webp'],
+];
+
+async function raster(given: Uint8Array, start: string): Promise<Found | null> {
+  const type = BEGINS.find(([sign]) => sign.test(start))?.[1];
+  if (!type) return null;
   try {
-    const { type, width, height } = imageSize(given);
-    const media = TYPES.get(type ?? '');
-    if (!media || !width || !height) return null;
-    const length = media === 'image/gif' ? gifLength(given) : null;
-    return { bytes: given, type: media, width, height, alpha: alphaOf(given, media), length };
+    const { autoOrient, hasAlpha, delay } = await opened(given).metadata();
+    const { width, height } = autoOrient;
+    const length = delay && delay.length > 1 ? delay.reduce((sum, ms) => sum + ms, 0) : null;
+    return { bytes: given, type, width, height, alpha: hasAlpha, length };
   } catch {
     return null;
   }
 }
 
-/** Whether a raster picture has a channel of transparency, by the headers of its format. */
-function alphaOf(b: Uint8Array, type: MediaEntry['type']): boolean | null {
-  if (type === 'image/jpeg') return false;
-  // PNG (ISO/IEC 15948): colour types 4 and 6 have alpha; a palette may have it in a tRNS chunk.
-  if (type === 'image/png') return b[25] === 4 || b[25] === 6 || Buffer.from(b).includes('tRNS');
-  // WebP (RFC 9649): the extended header's alpha flag, or the lossless header's alpha bit.
-  if (type === 'image/webp') {
-    const kind = Buffer.from(b.subarray(12, 16)).toString();
-    return kind === 'VP8X'
-      ? ((b[20] ?? 0) & 0x10) !== 0
-      : kind === 'VP8L'
-        ? ((b[24] ?? 0) & 0x10) !== 0
-        : false;
+/** Whether all pixels of a raster picture are there; one that is too large to be decoded here is taken at its word. */
+async function isWhole(
+  given: Uint8Array,
+  { width, height }: Pick<Found, 'width' | 'height'>,
+): Promise<boolean> {
+  if (width * height > DECODED) return true;
+  try {
+    await opened(given).resize(8, 8, { fit: 'fill' }).raw().toBuffer();
+    return true;
+  } catch {
+    return false;
   }
-  return type === 'image/gif' ? true : null;
-}
-
-/** One turn of a GIF in ms, by the delays of its graphic control extensions (GIF89a); null for a single frame. */
-function gifLength(b: Uint8Array): number | null {
-  let frames = 0;
-  let hundredths = 0;
-  for (let i = 0; i + 7 < b.length; i++) {
-    if (b[i] !== 0x21 || b[i + 1] !== 0xf9 || b[i + 2] !== 4) continue;
-    frames++;
-    hundredths += b[i + 4]! | (b[i + 5]! << 8);
-  }
-  return frames > 1 ? hundredths * 10 : null;
 }

@@ -1,13 +1,17 @@
 import { LRUCache } from 'lru-cache';
-import { MediaIndex, type MediaEntry } from '../../core/media/media.ts';
+import { isRaster, MediaIndex, type MediaEntry } from '../../core/media/media.ts';
 import { parseMedia } from '../../core/media/media-doc.ts';
 import { Refusal } from '../../core/show/show.ts';
 import type { Store } from '../store/store.ts';
+import type { Pictures } from './pictures.ts';
 import type { Inspected } from './inspect.ts';
 
 /** How much content is kept at hand, in bytes: an air page that loads anew has its pictures though the database is gone. */
 const AT_HAND = 256_000_000;
+const SMALL_AT_HAND = 32_000_000;
 
+/** Who looks at pictures and makes them small. */
+export type Looking = Pick<Pictures, 'inspect' | 'shrunk' | 'close'>;
 type About = Omit<MediaEntry, 'path'>;
 
 /** The media library: what stands where, and the contents by hash. */
@@ -18,12 +22,18 @@ export class Library {
     sizeCalculation: (bytes) => Math.max(1, bytes.length),
   });
 
+  /** Pictures made small, by the hash of what they were. */
+  private readonly smalls = new LRUCache<string, Uint8Array>({
+    maxSize: SMALL_AT_HAND,
+    sizeCalculation: (bytes) => Math.max(1, bytes.length),
+  });
+
   /** What is known of contents, by hash: found in their bytes, never said by whoever brought them. */
   private readonly abouts = new Map<string, About>();
 
   constructor(
     private readonly store: Pick<Store, 'media' | 'putContent' | 'content'>,
-    private readonly inspect: (bytes: Uint8Array, name: string) => Promise<Inspected>,
+    private readonly pictures: Omit<Looking, 'close'>,
   ) {}
 
   async load(): Promise<void> {
@@ -37,7 +47,7 @@ export class Library {
 
   /** Takes a content in, under its hash. It stands nowhere until an entry of the library names it. */
   async take(bytes: Uint8Array, name: string): Promise<Inspected> {
-    const found = await this.inspect(bytes, name);
+    const found = await this.pictures.inspect(bytes, name);
     if ('problem' in found) return found;
     this.note(found.about);
     await this.store.putContent(found.about.hash, found.bytes);
@@ -54,6 +64,17 @@ export class Library {
     return { bytes, type: this.abouts.get(hash)?.type ?? entry?.type ?? 'application/octet-stream' };
   }
 
+  /** A raster picture as a small one; null where there is none, or it cannot be made small. */
+  async small(hash: string): Promise<Uint8Array | null> {
+    const known = this.smalls.get(hash);
+    if (known) return known;
+    const content = await this.content(hash);
+    if (!content || !isRaster(content)) return null;
+    const small = await this.pictures.shrunk(content.bytes);
+    if (small) this.smalls.set(hash, small);
+    return small;
+  }
+
   /** What a content is; null where there is none, or it is nothing that the library takes. */
   async about(hash: string): Promise<About | null> {
     const known = this.abouts.get(hash);
@@ -62,7 +83,7 @@ export class Library {
     if (known) return known;
     // One that was brought in before the server was started anew, and stands nowhere yet.
     for (const type of ['png', 'jpg', 'webp', 'gif', 'svg', 'webm']) {
-      const found = await this.inspect(there, `it.${type}`);
+      const found = await this.pictures.inspect(there, `it.${type}`);
       if ('problem' in found) continue;
       const about = { ...found.about, hash, size: there.length };
       this.note(about);
@@ -73,12 +94,10 @@ export class Library {
 
   /** An entry as it is: what its content is, the content says; the request says only where it stands. */
   private async trueEntry(entry: object): Promise<object> {
-    const { path, hash, length } = entry as { path?: unknown; hash?: unknown; length?: unknown };
+    const { path, hash } = entry as { path?: unknown; hash?: unknown };
     const about = typeof hash === 'string' ? await this.about(hash) : null;
     if (!about) throw new Refusal('Its content is not in the library; bring the file in again.');
-    // A recording does not say how long it is: the page has measured it.
-    const measured = about.type === 'video/webm' && about.length === null && typeof length === 'number';
-    return { path, ...about, ...(measured ? { length } : {}) };
+    return { path, ...about };
   }
 
   /** Gives a request's entries what their bytes say of them. */

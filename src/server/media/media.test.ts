@@ -1,23 +1,41 @@
-import { deflateSync } from 'node:zlib';
+import { crc32, deflateSync } from 'node:zlib';
 import { describe, expect, it } from 'vitest';
 import { MediaIndex, plainPath, type MediaEntry } from '../../core/media/media.ts';
 import { parseMedia } from '../../core/media/media-doc.ts';
+import sharp from 'sharp';
 import { inspect } from './inspect.ts';
+import { shrunk } from './small.ts';
 import { cleanSvg } from './svg.ts';
 
 const bytes = (...parts: (number[] | string | Uint8Array)[]) =>
   Uint8Array.from(parts.flatMap((p) => (typeof p === 'string' ? [...Buffer.from(p, 'latin1')] : [...p])));
 const be = (n: number) => [n >>> 24, (n >> 16) & 255, (n >> 8) & 255, n & 255];
-const chunk = (type: string, data: Uint8Array) => bytes(be(data.length), type, data, be(0));
+const chunk = (type: string, data: Uint8Array) =>
+  bytes(be(data.length), type, data, be(crc32(bytes(type, data))));
 const png = (colour: number, width = 3, height = 2) =>
   bytes(
     [0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a],
     chunk('IHDR', bytes(be(width), be(height), [8, colour, 0, 0, 0])),
-    chunk('IDAT', deflateSync(Buffer.alloc(height * (1 + width * 4)))),
+    chunk('IDAT', deflateSync(Buffer.alloc(height * (1 + width * (colour === 6 ? 4 : 3))))),
     chunk('IEND', bytes()),
   );
-const gce = (delay: number) => [0x21, 0xf9, 4, 0, delay & 255, delay >> 8, 0, 0];
-const gif = bytes('GIF89a', [5, 0, 4, 0, 0, 0, 0], gce(10), [0x2c], gce(25), [0x2c, 0x3b]);
+/** Two frames of 5 by 4, of 100 and 250 ms. */
+const gif = await sharp(
+  ['#f00', '#00f'].map((background) => ({
+    create: { width: 5, height: 4, channels: 4 as const, background },
+  })) as never,
+  { join: { animated: true } },
+)
+  .gif({ delay: [100, 250] })
+  .toBuffer();
+/** As a phone takes it that is held upright: 300 by 200, to be turned; every pixel another. */
+const photo = await sharp(Buffer.from(Array.from({ length: 180_000 }, (_, i) => (i * 7919) % 251)), {
+  raw: { width: 300, height: 200, channels: 3 },
+})
+  .withMetadata({ orientation: 6 })
+  .jpeg()
+  .toBuffer();
+const part = (whole: Uint8Array) => whole.subarray(0, whole.length / 2);
 const id = (hex: string) => [...Buffer.from(hex, 'hex')];
 const el = (name: string, ...parts: Parameters<typeof bytes>) => {
   const content = bytes(...parts);
@@ -31,7 +49,16 @@ const double = (n: number) => {
 };
 const head = el('1a45dfa3', el('4282', 'webm'));
 const track = (...more: Uint8Array[]) =>
-  el('1654ae6b', el('ae', el('d7', [1]), el('e0', el('b0', [7, 128]), el('ba', [4, 56]), ...more)));
+  el(
+    '1654ae6b',
+    el(
+      'ae',
+      el('d7', [1]),
+      el('83', [1]),
+      el('86', 'V_VP9'),
+      el('e0', el('b0', [7, 128]), el('ba', [4, 56]), ...more),
+    ),
+  );
 const webm = bytes(
   head,
   el(
@@ -40,13 +67,13 @@ const webm = bytes(
     track(el('53c0', [1])),
   ),
 );
-/** As a browser records: a segment of unknown size, no duration, then pictures. */
+/** As a browser records: a segment of unknown size, no duration, then pictures, the second 100 ms after the first. */
 const recorded = bytes(
   head,
   id('18538067'),
   [0x01, 255, 255, 255, 255, 255, 255, 255],
   track(),
-  el('1f43b675', [1, 2]),
+  el('1f43b675', el('e7', [0]), el('a3', [0x81, 0, 0, 0x80, 1]), el('a3', [0x81, 0, 100, 0x80, 1])),
 );
 
 describe('what is brought in', () => {
@@ -55,7 +82,8 @@ describe('what is brought in', () => {
     ['a.PNG', png(2), { alpha: false }],
     ['a.gif', gif, { type: 'image/gif', width: 5, height: 4, length: 350 }],
     ['a.webm', webm, { type: 'video/webm', width: 1920, height: 1080, alpha: true, length: 2500 }],
-    ['b.webm', recorded, { width: 1920, height: 1080, alpha: false, length: null }],
+    ['b.webm', recorded, { width: 1920, height: 1080, alpha: false, length: 100 }],
+    ['a.jpg', photo, { type: 'image/jpeg', width: 200, height: 300, alpha: false, length: null }],
     [
       'a.svg',
       bytes('<svg viewBox="0 0 40 30"><path d="M0 0"/></svg>'),
@@ -74,12 +102,30 @@ describe('what is brought in', () => {
     ['a.webm', bytes('not a loop at all'), 'a.webm is not what its name says it is.'],
     ['a.webm', head, 'a.webm is not what its name says it is.'],
     ['a.webm', bytes([0x1a]), 'a.webm is not what its name says it is.'],
+    ['a.png', part(png(6, 300, 200)), 'a.png is damaged: a part of it is missing.'],
+    ['a.jpg', part(photo), 'a.jpg is damaged: a part of it is missing.'],
     ['a.exe', png(6), 'a.exe is not a PNG, JPEG, WebP, GIF, SVG or WebM file.'],
     ['a.png', bytes(), 'a.png is empty.'],
     ['a.png', png(6, 20_000, 1), 'a.png has 20000 by 1 pixels; 16384 along a side is the limit.'],
   ])('%s is refused when it is not that, or too large', async (name, content, problem) => {
     expect(await inspect(content, name)).toEqual({ problem });
   });
+});
+
+describe('a picture made small', () => {
+  it.each([
+    ['upright', photo, { format: 'webp', width: 200, height: 300 }],
+    ['with its sides as they were', png(6, 1600, 400), { width: 320, height: 80, hasAlpha: true }],
+    ['by its first frame', gif, { width: 5, height: 4 }],
+  ])('is %s', async (_, bytes, about) => {
+    const small = await shrunk(bytes);
+    expect(await sharp(Buffer.from(small!)).metadata()).toMatchObject(about);
+  });
+  it.each([
+    ['a half one', part(photo)],
+    ['a drawing', bytes('<svg xmlns="http://www.w3.org/2000/svg"/>')],
+    ['one too large to be decoded', png(2, 16_000, 8_000)],
+  ])('is none of %s', async (_, bytes) => expect(await shrunk(bytes)).toBeNull());
 });
 
 describe('drawings', () => {

@@ -5,7 +5,7 @@ import type { SourceDoc, Transport } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
 import type { Config } from '../config.ts';
 import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
-import { inspect } from '../media/inspect.ts';
+import { Pictures } from '../media/pictures.ts';
 import { keepTape } from '../tape/keep.ts';
 import { readTapeFile } from '../tape/lines.ts';
 import type { Store } from './store.ts';
@@ -45,14 +45,16 @@ function movedTransport(t: Transport, from: number, to: number): Transport | nul
 
 /** Brings a folder of pictures into the media library, paths as they stand there. */
 async function seedMedia(store: Store, folder: string): Promise<void> {
+  const pictures = new Pictures(new URL('./pictures.js', import.meta.url));
   const files = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => []);
   for (const file of files.filter((f) => f.isFile())) {
     const full = join(file.parentPath, file.name);
-    const found = await inspect(await readFile(full), file.name);
+    const found = await pictures.inspect(await readFile(full), file.name);
     if ('problem' in found) throw new Error(found.problem);
     await store.putContent(found.about.hash, found.bytes);
     await store.putMedia({ path: relative(folder, full), ...found.about });
   }
+  pictures.close();
 }
 
 /** Puts the tapes of a folder, as they are exported, on the list. */

@@ -7,11 +7,14 @@ import { Button } from '../../ui/Button.tsx';
 import type { ValueContext } from '../value/context.ts';
 import { RowChooser } from '../value/RowChooser.tsx';
 import { ValueEditor } from '../value/ValueEditor.tsx';
-import { FormulaInput } from '../value/FormulaInput.tsx';
 import type { Trail } from '../shared/trace/trail.ts';
 import { Rows } from './Rows.tsx';
 import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
+import { later } from '../../ui/Later.tsx';
+
+/** The editor of formulas is large and comes when a formula is there. */
+const FormulaInput = later(() => import('../value/FormulaInput.tsx').then((m) => m.FormulaInput));
 
 interface Props {
   table: DerivedTable;
@@ -57,7 +60,10 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
     ]),
   ];
   const sortable = table.group ? [...table.group.by, ...table.group.totals.map((t) => t.name)] : columns;
-  const completed = [...columns.map(columnName), ...context.defs.map((d) => d.key)];
+  const completed = new Map([
+    ...columns.map((c) => [columnName(c), c] as const),
+    ...context.defs.map((d) => [d.key, d.label] as const),
+  ]);
   const ofRow: ValueContext = { ...context, columns };
   const pickTable = (value: string, label: string, change: (key: string) => void) => (
     <select value={value} aria-label={label} onChange={(e) => change(e.target.value)}>

@@ -1,5 +1,5 @@
 import { useRef, useState, type ReactNode } from 'react';
-import { mediaUrl, plainPath, type MediaEntry } from '../../core/media/media.ts';
+import { mediaUrl, smallUrl, plainPath, type MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Sure } from '../../ui/Sure.tsx';
 import type { Desk } from '../shared/desk.ts';
@@ -102,8 +102,7 @@ export function Several({
       {children}
       {used > 0 && (
         <p className={shell['refused']}>
-          {used} of them {used === 1 ? 'is' : 'are'} used; what points there by its path will have no picture
-          once it is moved or deleted.
+          {used} of them {used === 1 ? 'is' : 'are'} used; what shows one has no picture once it is deleted.
         </p>
       )}
       {used === 0 ? (
@@ -119,11 +118,12 @@ export function Several({
   );
 }
 
-export function Shown({ entry }: { entry: MediaEntry }) {
+/** A picture or a loop; in a list, small. */
+export function Shown({ entry, small = false }: { entry: MediaEntry; small?: boolean }) {
   return entry.type === 'video/webm' ? (
     <video src={mediaUrl(entry)} muted loop autoPlay playsInline />
   ) : (
-    <img src={mediaUrl(entry)} alt="" loading="lazy" />
+    <img src={small ? smallUrl(entry) : mediaUrl(entry)} alt="" loading="lazy" />
   );
 }
 

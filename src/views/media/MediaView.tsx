@@ -14,32 +14,6 @@ import { Details, FolderName, MoveTo, Several, Shown } from './MediaPanels.tsx';
 import { usageOf, usesOf } from './usage.ts';
 import css from './MediaView.module.css';
 
-/** How long a loop takes that does not say so itself, in ms, as the browser measures it. */
-async function lengthOf(file: File): Promise<number | null> {
-  const video = document.createElement('video');
-  const url = URL.createObjectURL(file);
-  try {
-    await new Promise((done, failed) => {
-      video.onloadedmetadata = done;
-      video.onerror = failed;
-      video.src = url;
-    });
-    if (!Number.isFinite(video.duration)) {
-      // A recording without an end in its head: the browser finds it when it is asked to go beyond.
-      await new Promise((done) => {
-        video.ondurationchange = done;
-        video.currentTime = 1e9;
-        setTimeout(done, 3000);
-      });
-    }
-    return Number.isFinite(video.duration) ? Math.round(video.duration * 1000) : null;
-  } catch {
-    return null;
-  } finally {
-    URL.revokeObjectURL(url);
-  }
-}
-
 /** The media library: folders of pictures and loops, what each is, and where it is used. */
 export default function MediaView() {
   return (
@@ -125,10 +99,7 @@ function Library({ desk, snapshot }: Seen) {
           continue;
         }
         const at = path ?? [target, one.name].filter(Boolean).join('/');
-        const { about } = answer;
-        const length =
-          about.type === 'video/webm' && about.length === null ? await lengthOf(one) : about.length;
-        const entry = { ...about, length, path: at };
+        const entry = { ...answer.about, path: at };
         const done = await desk.act({ kind: 'media', path: at, entry });
         if (!done.ok) problems.push(done.text);
       } catch {
@@ -292,7 +263,7 @@ const Tiles = memo(
       >
         {(m) => (
           <>
-            <Shown entry={m} />
+            <Shown entry={m} small />
             <b>{nameOf(m.path)}</b>
             <span>{used(m) ? `used ${used(m)}×` : 'not used'}</span>
           </>

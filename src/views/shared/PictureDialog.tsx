@@ -1,4 +1,4 @@
-import { mediaUrl, type MediaEntry, type MediaIndex } from '../../core/media/media.ts';
+import { mediaUrl, smallUrl, type MediaEntry, type MediaIndex } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { Tiles } from '../../ui/Tiles.tsx';
@@ -59,7 +59,7 @@ export function PictureDialog({ library, path, onChoose }: Props) {
             {m.type === 'video/webm' ? (
               <video src={mediaUrl(m)} muted playsInline />
             ) : (
-              <img src={mediaUrl(m)} alt="" loading="lazy" />
+              <img src={smallUrl(m)} alt="" loading="lazy" />
             )}
             <span>{m.path.split('/').slice(-2).join('/')}</span>
           </>

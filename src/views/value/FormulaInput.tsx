@@ -1,111 +1,155 @@
-import { useId, useRef, useState } from 'react';
+import { acceptCompletion, autocompletion, type CompletionContext } from '@codemirror/autocomplete';
+import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
+import { bracketMatching } from '@codemirror/language';
+import { linter } from '@codemirror/lint';
+import { EditorState } from '@codemirror/state';
+import { EditorView, keymap } from '@codemirror/view';
+import { useEffect, useRef, useState } from 'react';
 import { keyInFormula, readFormula, type Formula, type FormulaProblem } from '../../core/value/formula.ts';
+import { useStable } from '../../ui/stable.ts';
+import { CEL, FUNCTIONS } from './cel-language.ts';
 import { completions } from './context.ts';
 import css from './ValueEditor.module.css';
 
 interface Props {
   text: string;
-  /** The names that can be completed. */
-  names: readonly string[];
+  /** The names that can be completed, each with what people call it where that is something else. */
+  names: ReadonlyMap<string, string>;
   label: string;
   onChange: (text: string) => void;
 }
 
-/** The formula, or the first of its names that stands for nothing. */
-function known(read: Formula | FormulaProblem, names: readonly string[]): Formula | FormulaProblem {
+/** The formula, or why it is none: also where one of its names stands for nothing. */
+function checked(text: string, names: ReadonlyMap<string, string>): Formula | FormulaProblem {
+  if (text.trim() === '') return { problem: 'A formula is missing.', at: 0 };
+  const read = readFormula(text);
   if (!('run' in read)) return read;
   for (const [name, at] of read.fields)
-    if (!names.includes(name)) return { problem: `There is no field "${name}".`, at };
+    if (!names.has(name)) return { problem: `There is no field "${name}".`, at };
   return read;
 }
 
-/** A formula as it is typed: names complete themselves, and what is wrong is marked where it is wrong. */
+/** What completes the word before the caret: fields by key or by name first, then functions. */
+function completed(context: CompletionContext, names: ReadonlyMap<string, string>) {
+  const { from, found } = completions(context.state.doc.toString(), context.pos, names);
+  const typed = context.state.sliceDoc(from, context.pos);
+  const functions = FUNCTIONS.filter(([name]) => typed !== '' && name.startsWith(typed));
+  return {
+    from,
+    // What fits, and in which order, is decided above.
+    filter: false,
+    options: [
+      ...found.map((name) => ({
+        label: name,
+        ...(names.get(name) === name ? {} : { detail: names.get(name)! }),
+        apply: keyInFormula(name),
+      })),
+      ...functions.map(([name, says]) => ({ label: `${name}()`, detail: says, apply: `${name}(` })),
+    ],
+  };
+}
+
+const LOOK = EditorView.theme({
+  '&.cm-focused': { outline: 'none' },
+  '.cm-scroller': { fontFamily: 'var(--mono)', lineHeight: '1.45' },
+  '.cm-content': { padding: '4px 0', caretColor: 'var(--ink)' },
+  '.cm-line': { padding: '0 8px' },
+  '.cm-lintRange-error': {
+    background: 'none',
+    textDecoration: 'underline wavy var(--warn)',
+    textUnderlineOffset: '3px',
+  },
+  '&.cm-focused .cm-matchingBracket': { background: 'var(--raised)', outline: '1px solid var(--edge)' },
+  '.cm-tooltip': {
+    border: '1px solid var(--edge)',
+    borderRadius: 'var(--radius)',
+    background: 'var(--raised)',
+    color: 'var(--ink)',
+  },
+  '.cm-tooltip-lint': { padding: '2px 6px' },
+  '.cm-diagnostic': { borderLeft: 'none', whiteSpace: 'normal' },
+  '.cm-tooltip.cm-tooltip-autocomplete > ul': { maxHeight: '16em', fontFamily: 'var(--mono)' },
+  '.cm-tooltip.cm-tooltip-autocomplete > ul > li': { padding: '3px 8px' },
+  '.cm-tooltip.cm-tooltip-autocomplete > ul > li[aria-selected]': {
+    background: 'var(--accent)',
+    color: 'var(--accent-ink)',
+  },
+  '.cm-completionDetail': { marginLeft: '14px', fontStyle: 'normal' },
+});
+
+/** A formula as it is typed: in colours, with names that complete themselves, and what is wrong marked where it is wrong. */
 export function FormulaInput({ text, names, label, onChange }: Props) {
-  const input = useRef<HTMLTextAreaElement>(null);
-  const list = useId();
+  const place = useRef<HTMLSpanElement>(null);
+  const editor = useRef<EditorView | null>(null);
+  /** What is known outside: taken over when it becomes another (an undo, another desk), else what is typed stays. */
+  const known = useRef(text);
   const [draft, setDraft] = useState(text);
-  const [seen, setSeen] = useState(text);
-  const [open, setOpen] = useState<{ from: number; found: string[]; at: number } | null>(null);
-  // Taken over from outside (an undo, another source), but never under somebody's hand.
-  if (seen !== text) {
-    setSeen(text);
-    setDraft(text);
-  }
-  const read =
-    draft.trim() === '' ? { problem: 'A formula is missing.', at: 0 } : known(readFormula(draft), names);
-  const change = (next: string, caret: number) => {
+  const read = checked(draft, names);
+  const typed = useStable((next: string) => {
     setDraft(next);
-    const { from, found } = completions(next, caret, names);
-    setOpen(found.length ? { from, found, at: 0 } : null);
-    if (next.trim() !== '' && 'run' in readFormula(next)) {
-      setSeen(next);
-      onChange(next);
-    }
-  };
-  const complete = (name: string) => {
-    const caret = input.current?.selectionStart ?? draft.length;
-    const from = open?.from ?? caret;
-    const written = keyInFormula(name);
-    const next = draft.slice(0, from) + written + draft.slice(caret);
-    change(next, from + written.length);
-    setOpen(null);
-    requestAnimationFrame(() => {
-      input.current?.focus();
-      input.current?.setSelectionRange(from + written.length, from + written.length);
+    if (next === known.current || next.trim() === '' || !('run' in readFormula(next))) return;
+    known.current = next;
+    onChange(next);
+  });
+  const complete = useStable((context: CompletionContext) => completed(context, names));
+  const faults = useStable((view: EditorView) => {
+    const now = view.state.doc.toString();
+    const found = checked(now, names);
+    if (!('problem' in found) || now === '') return [];
+    const from = Math.min(found.at, now.length - 1);
+    const word = /^[\w.]+/.exec(now.slice(from))?.[0].length ?? 1;
+    return [{ from, to: from + word, severity: 'error' as const, message: found.problem }];
+  });
+  useEffect(() => {
+    // In a root of its own the editor's style sheets are adopted ones, which the page's policy lets in.
+    const root = place.current!.shadowRoot ?? place.current!.attachShadow({ mode: 'open' });
+    const view = new EditorView({
+      root,
+      parent: root,
+      state: EditorState.create({
+        doc: known.current,
+        extensions: [
+          history(),
+          keymap.of([{ key: 'Tab', run: acceptCompletion }, ...defaultKeymap, ...historyKeymap]),
+          autocompletion({
+            override: [complete],
+            icons: false,
+            interactionDelay: 0,
+            activateOnTypingDelay: 0,
+          }),
+          linter(faults, { delay: 0 }),
+          bracketMatching(),
+          EditorView.lineWrapping,
+          EditorView.contentAttributes.of({ 'aria-label': `Formula of ${label}` }),
+          EditorView.updateListener.of((update) => {
+            if (update.docChanged) typed(update.state.doc.toString());
+          }),
+          // A list that is open is closed by Esc alone: what is around the editor closes at the next.
+          EditorView.domEventHandlers({
+            keydown: (event, { dom }) => {
+              if (event.key === 'Escape' && dom.querySelector('.cm-tooltip-autocomplete'))
+                event.stopPropagation();
+            },
+          }),
+          CEL,
+          LOOK,
+        ],
+      }),
     });
-  };
+    editor.current = view;
+    return () => view.destroy();
+  }, [complete, faults, typed, label]);
+  useEffect(() => {
+    const view = editor.current;
+    if (!view || text === known.current) return;
+    known.current = text;
+    view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } });
+  }, [text]);
   return (
-    <span className={css['formula']}>
-      <textarea
-        ref={input}
-        value={draft}
-        spellCheck={false}
-        autoComplete="off"
-        aria-label={`Formula of ${label}`}
-        role="combobox"
-        aria-autocomplete="list"
-        aria-haspopup="listbox"
-        aria-expanded={open !== null}
-        aria-controls={open ? list : undefined}
-        aria-activedescendant={open ? `${list}-${open.at}` : undefined}
-        aria-invalid={'problem' in read}
-        cols={Math.max(18, Math.min(76, draft.length + 2))}
-        rows={Math.ceil((draft.length + 2) / 76)}
-        onChange={(e) => change(e.target.value, e.target.selectionStart ?? e.target.value.length)}
-        onBlur={() => setTimeout(() => setOpen(null), 150)}
-        onKeyDown={(e) => {
-          if (!open) return;
-          const step = { ArrowDown: 1, ArrowUp: -1 }[e.key];
-          if (e.key === 'Escape') setOpen(null);
-          else if (step) setOpen({ ...open, at: (open.at + step + open.found.length) % open.found.length });
-          else if (e.key === 'Tab' || e.key === 'Enter') complete(open.found[open.at]!);
-          else return;
-          e.preventDefault();
-          e.stopPropagation();
-        }}
-      />
-      {open && (
-        <ul id={list} className={css['completions']} role="listbox" aria-label="Fields">
-          {open.found.map((name, i) => (
-            <li
-              key={name}
-              id={`${list}-${i}`}
-              role="option"
-              aria-selected={i === open.at}
-              onMouseDown={() => complete(name)}
-            >
-              {name}
-            </li>
-          ))}
-        </ul>
-      )}
+    <span className={css['formula']} data-wrong={'problem' in read}>
+      <span ref={place} className={css['code']} />
       {'problem' in read && (
         <span className={css['wrong']} role="status">
-          <code>
-            {draft.slice(Math.max(0, read.at - 18), read.at)}
-            <mark>{draft.slice(read.at, read.at + 1) || '␣'}</mark>
-            {draft.slice(read.at + 1, read.at + 12)}
-          </code>{' '}
           {read.problem}
         </span>
       )}

@@ -12,9 +12,12 @@ import {
   type Kind,
   type ValueContext,
 } from './context.ts';
-import { FormulaInput } from './FormulaInput.tsx';
 import { FormatPicker } from './FormatPicker.tsx';
 import css from './ValueEditor.module.css';
+import { later } from '../../ui/Later.tsx';
+
+/** The editor of formulas is large and comes when a formula is there. */
+const FormulaInput = later(() => import('./FormulaInput.tsx').then((m) => m.FormulaInput));
 
 interface Props {
   value: Value;
@@ -123,7 +126,11 @@ function Body({ value, context, onChange, label }: Props) {
   if ('pieces' in value) return <Pieces value={value} context={context} onChange={onChange} label={label} />;
   if ('choose' in value) return <Choose value={value} context={context} onChange={onChange} label={label} />;
   if ('lookup' in value) return <LookUp value={value} context={context} onChange={onChange} label={label} />;
-  const names = [...ofRow, ...context.defs.map((d) => d.key), ...Object.keys(context.inputs)];
+  const names = new Map([
+    ...ofRow.map((n) => [n, n] as const),
+    ...context.defs.map((d) => [d.key, d.label] as const),
+    ...Object.keys(context.inputs).map((n) => [n, n] as const),
+  ]);
   return (
     <FormulaInput
       text={value.formula}

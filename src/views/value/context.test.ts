@@ -33,9 +33,14 @@ describe('the Value editor', () => {
     ['home.sc', 7, ['home.score'], 0],
     ['1 + shots', 9, ['home.shots', 'away.shots'], 4],
     ['home.score ', 11, [], 11],
+    ['1 + visit', 9, ['away.shots'], 4],
     ['', 0, [], 0],
   ])('completes %j at %i', (text, caret, found, from) => {
-    const names = ['home.score', 'home.shots', 'away.shots'];
+    const names = new Map([
+      ['home.score', 'Home score'],
+      ['home.shots', 'Home shots'],
+      ['away.shots', 'Shots of the visitors'],
+    ]);
     expect(completions(text, caret, names)).toEqual({ from, found });
   });
   it('tries a value on what is typed, by the kinds of its fields, and on any row of a table', () => {

@@ -122,19 +122,25 @@ export function valueOfKind(kind: Kind, was: Value, { defs, tables, inputs }: Va
   }
 }
 
-/** Field keys that complete what is being typed before the caret, likeliest first; and where that begins. */
+/**
+ * Field keys that complete what is being typed before the caret, likeliest first, and where that begins. `names` has for each
+ * key what people call it.
+ */
 export function completions(
   text: string,
   caret: number,
-  names: readonly string[],
+  names: ReadonlyMap<string, string>,
 ): { from: number; found: string[] } {
   const word = /[A-Za-z_][\w.]*(?:-[\w.]+)*$/.exec(text.slice(0, caret))?.[0] ?? '';
   const from = caret - word.length;
   if (word === '') return { from, found: [] };
   const low = word.toLowerCase();
-  const begins = names.filter((n) => n.toLowerCase().startsWith(low) && n !== word);
-  const within = names.filter((n) => !begins.includes(n) && n.toLowerCase().includes(low) && n !== word);
-  return { from, found: [...begins, ...within].slice(0, 8) };
+  const others = [...names].filter(([key]) => key !== word);
+  const begins = others.filter(([key]) => key.toLowerCase().startsWith(low));
+  const within = others.filter(
+    (n) => !begins.includes(n) && n.some((said) => said.toLowerCase().includes(low)),
+  );
+  return { from, found: [...begins, ...within].map(([key]) => key) };
 }
 
 /** A case's condition as it is written: `H, A`, `3 to 5`, `from 5`, `to 3`, `blank`. */

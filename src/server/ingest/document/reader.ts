@@ -1,7 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { DocumentProblem } from './limits.ts';
 import type { Done, Job } from './work.ts';
-import type { Inspected } from '../../media/inspect.ts';
 
 /** How long one piece of work may take, in ms, and how much memory its thread may take, in MB. */
 const PATIENCE = 15_000;
@@ -12,14 +11,10 @@ const IDLE = 1;
 /** As many pieces of work may wait for one owner. */
 const MOST_WAITING = 16;
 
-/** What threads do: read a document, or look at a picture that was brought in. */
-export type Work = { read: Job } | { inspect: { bytes: Uint8Array; name: string } };
-type Result = Done | Inspected;
-
 interface Waiting {
   owner: string;
-  work: Work;
-  done: (done: Result) => void;
+  job: Job;
+  done: (done: Done) => void;
   failed: (error: Error) => void;
 }
 
@@ -29,7 +24,7 @@ interface Thread {
 }
 
 /**
- * Reads documents and looks at pictures off the main thread. Each owner, a source say, has one piece of work under way
+ * Reads documents off the main thread. Each owner, a source say, has one piece of work under way
  * at a time, and owners take turns, so that a slow one holds up nobody else. What takes too long or too much memory
  * costs itself and nothing else: its thread is ended.
  */
@@ -41,26 +36,18 @@ export class DocumentReader {
   constructor(private readonly file: URL) {}
 
   read(job: Job, owner = ''): Promise<Done> {
-    return this.do({ read: job }, owner) as Promise<Done>;
-  }
-
-  inspect(bytes: Uint8Array, name: string): Promise<Inspected> {
-    return this.do({ inspect: { bytes, name } }, 'media') as Promise<Inspected>;
+    if (this.queue.filter((w) => w.owner === owner).length >= MOST_WAITING)
+      return Promise.reject(new DocumentProblem('Too much waits to be read already'));
+    return new Promise((done, failed) => {
+      this.queue.push({ owner, job, done, failed });
+      this.next();
+    });
   }
 
   close(): void {
     this.closed = true;
     for (const thread of this.threads) void thread.worker.terminate();
     this.threads.clear();
-  }
-
-  private do(work: Work, owner: string): Promise<Result> {
-    if (this.queue.filter((w) => w.owner === owner).length >= MOST_WAITING)
-      return Promise.reject(new DocumentProblem('Too much waits to be read already'));
-    return new Promise((done, failed) => {
-      this.queue.push({ owner, work, done, failed });
-      this.next();
-    });
   }
 
   private next(): void {
@@ -79,7 +66,7 @@ export class DocumentReader {
         PATIENCE,
       );
       thread.busy = { waiting, timer };
-      thread.worker.postMessage(waiting.work);
+      thread.worker.postMessage(waiting.job);
     }
     const idle = [...this.threads].filter((t) => !t.busy);
     for (const thread of idle.slice(IDLE)) this.end(thread);
@@ -91,7 +78,7 @@ export class DocumentReader {
     if (this.threads.size >= MOST) return null;
     const worker = new Worker(this.file, { resourceLimits: { maxOldGenerationSizeMb: MEMORY } });
     const thread: Thread = { worker, busy: null };
-    worker.on('message', (answer: { done?: Result; problem?: string }) => {
+    worker.on('message', (answer: { done?: Done; problem?: string }) => {
       if (answer.done) this.settle(thread, (w) => w.done(answer.done!));
       else this.settle(thread, (w) => w.failed(new DocumentProblem(answer.problem ?? 'It cannot be read')));
     });
