@@ -103,9 +103,9 @@ test('a show that was saved before documents had revisions opens with nothing lo
   expect(desk.unread).toEqual([]);
   expect(desk.problems).toEqual({});
   const count = async (kind: string) => (await all('`key`', `documents WHERE kind = '${kind}'`)).length;
-  expect(desk.templates).toHaveLength(await count('template'));
-  expect(desk.games).toHaveLength(await count('game'));
-  expect(desk.profiles).toHaveLength(await count('profile'));
+  expect(desk.documents.template).toHaveLength(await count('template'));
+  expect(desk.documents.game).toHaveLength(await count('game'));
+  expect(desk.documents.profile).toHaveLength(await count('profile'));
   expect(desk.bundles).toHaveLength(await count('source'));
   expect(desk.items.map((i) => i.id).sort()).toEqual((await all('id', 'items')).map((r) => r.it));
   expect(desk.items.find((i) => i.id === 'welcome')).toMatchObject({

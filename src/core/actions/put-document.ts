@@ -1,17 +1,20 @@
 import { isRecord } from '../board/own.ts';
 import type { DerivedDoc } from '../derive/derived.ts';
 import { Maybe, Must, OneOf, Whole } from '../document/rules.ts';
-import { DOCUMENT_KINDS, nameOfDocument, type Documents } from '../documents/kinds.ts';
+import {
+  DOCUMENT_KINDS,
+  nameOfDocument,
+  SAVED,
+  type Documents,
+  type KindDef,
+  type SavedKind,
+} from '../documents/kinds.ts';
 import { action, refuse } from './action.ts';
 import { renumbered, type Game } from '../show/game.ts';
 import { edit, type Edit } from './change.ts';
 import { ActionRequest } from './request.ts';
 import { reconciled, refuseOver } from './saving.ts';
 import type { Situation } from './situation.ts';
-
-/** The kinds of document that are saved one by one. */
-export const SAVED = ['game', 'profile', 'derived'] as const;
-export type SavedKind = (typeof SAVED)[number];
 
 class PutDocumentRequest extends ActionRequest {
   @OneOf('put-document') kind!: 'put-document';
@@ -21,7 +24,7 @@ class PutDocumentRequest extends ActionRequest {
   @Maybe() @Whole(0, 1e9) revision?: number;
 }
 
-/** Saves a game, a sport or what is derived. */
+/** Saves a document of a kind that is saved one by one. */
 export const putDocument = action({
   request: PutDocumentRequest,
   role: 'prepare',
@@ -34,8 +37,10 @@ export const putDocument = action({
     const theirs = now.world.documents[what].get(key) ?? null;
     const both = reconciled<object>(now, { kind: what, key, revision }, mine, theirs);
     const body = both === mine ? mine : readBody(what, both);
-    if (what === 'game' && !now.world.documents.profile.has((body as Documents['game']).profile))
-      refuse(`There is no sport profile "${(body as Documents['game']).profile}".`);
+    const { needs } = DOCUMENT_KINDS[what] as KindDef<object>;
+    for (const need of needs(body))
+      if (!now.world.documents[need.kind].has(need.key))
+        refuse(`There is no ${DOCUMENT_KINDS[need.kind].word} "${need.key}".`);
     if (what === 'derived') refuseDerived(now, body as DerivedDoc);
     const edits = [edit(what, key, theirs, body)];
     if (what === 'game' && theirs && now.world.game?.key === key)

@@ -1,8 +1,7 @@
 import { OneOf, Text } from '../document/rules.ts';
-import { DOCUMENT_KINDS, neededBy, nameOfDocument } from '../documents/kinds.ts';
+import { DOCUMENT_KINDS, neededBy, nameOfDocument, SAVED, type SavedKind } from '../documents/kinds.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
-import { SAVED, type SavedKind } from './put-document.ts';
 import { ActionRequest } from './request.ts';
 
 class RemoveDocumentRequest extends ActionRequest {
@@ -11,7 +10,7 @@ class RemoveDocumentRequest extends ActionRequest {
   @Text(1, 80) key!: string;
 }
 
-/** Deletes a game, a sport or what is derived, where nothing needs it. */
+/** Deletes a document of a kind that is saved one by one, where nothing needs it. */
 export const removeDocument = action({
   request: RemoveDocumentRequest,
   role: 'prepare',

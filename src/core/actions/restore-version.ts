@@ -1,9 +1,8 @@
 import { OneOf, Text, Whole } from '../document/rules.ts';
-import { DOCUMENT_KINDS } from '../documents/kinds.ts';
+import { SAVED, type SavedKind, DOCUMENT_KINDS } from '../documents/kinds.ts';
 import { parseBundle } from '../source/bundle.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
-import { SAVED, type SavedKind } from './put-document.ts';
 import { ActionRequest } from './request.ts';
 import { bundleEdits } from './saving.ts';
 import { refuseInRehearsal, refuseOthers } from './source.ts';

@@ -31,13 +31,17 @@ export interface Reference {
 }
 
 /** What a document kind declares. */
-interface KindDef<T> {
+export interface KindDef<T> {
   /** What people call it. */
   word: string;
   /** What people call one of them. */
   name: (doc: T) => string;
   /** The documents that it cannot do without: they are not deleted while it is there. */
   needs: (doc: T) => Reference[];
+  /** Whether desks follow each of them; what they need of the others comes with sources and with what is derived. */
+  told: boolean;
+  /** Whether people save and delete them one by one. */
+  saved: boolean;
   /** Reads one of any version; nothing gets in or out of the database unread. */
   parse: (input: unknown) => Parsed<T>;
 }
@@ -45,32 +49,92 @@ interface KindDef<T> {
 const none = (): Reference[] => [];
 
 /** Every document kind, in the order in which a new database is filled: outputs come last. */
-export const DOCUMENT_KINDS: { [K in DocumentKind]: KindDef<Documents[K]> } = {
-  profile: { word: 'sport', parse: parseProfile, name: ({ name }) => `the sport ${name}`, needs: none },
-  'frame-map': { word: 'frame map', parse: parseFrameMap, name: ({ name }) => name, needs: none },
-  'doc-map': { word: 'document map', parse: parseDocMap, name: ({ key }) => key, needs: none },
-  patch: { word: 'patch', parse: parsePatch, name: ({ key }) => key, needs: none },
+const KINDS = {
+  profile: {
+    told: true,
+    saved: true,
+    word: 'sport',
+    parse: parseProfile,
+    name: ({ name }) => `the sport ${name}`,
+    needs: none,
+  },
+  'frame-map': {
+    told: false,
+    saved: false,
+    word: 'frame map',
+    parse: parseFrameMap,
+    name: ({ name }) => name,
+    needs: none,
+  },
+  'doc-map': {
+    told: false,
+    saved: false,
+    word: 'document map',
+    parse: parseDocMap,
+    name: ({ key }) => key,
+    needs: none,
+  },
+  patch: {
+    told: false,
+    saved: false,
+    word: 'patch',
+    parse: parsePatch,
+    name: ({ key }) => key,
+    needs: none,
+  },
   source: {
+    told: false,
+    saved: false,
     word: 'source',
     parse: parseSource,
     name: ({ name }) => `the source ${name}`,
     needs: ({ frameMap }) => (frameMap === null ? [] : [{ kind: 'frame-map', key: frameMap }]),
   },
   template: {
+    told: true,
+    saved: false,
     word: 'template',
     parse: parseTemplate,
     name: ({ name }) => `the template ${name}`,
     needs: none,
   },
   game: {
+    told: true,
+    saved: true,
     word: 'game',
     parse: parseGame,
     name: ({ home, away }) => `the game ${home.short} v ${away.short}`,
     needs: ({ profile }) => [{ kind: 'profile', key: profile }],
   },
-  derived: { word: 'derived value', parse: parseDerived, name: ({ derived }) => derived.name, needs: none },
-  output: { word: 'output', parse: parseOutput, name: ({ name }) => `the output ${name}`, needs: none },
-};
+  derived: {
+    told: false,
+    saved: true,
+    word: 'derived value',
+    parse: parseDerived,
+    name: ({ derived }) => derived.name,
+    needs: none,
+  },
+  output: {
+    told: true,
+    saved: false,
+    word: 'output',
+    parse: parseOutput,
+    name: ({ name }) => `the output ${name}`,
+    needs: none,
+  },
+} as const satisfies { [K in DocumentKind]: KindDef<Documents[K]> };
+type KindsWith<P extends 'told' | 'saved'> = {
+  [K in DocumentKind]: (typeof KINDS)[K][P] extends true ? K : never;
+}[DocumentKind];
+
+/** The kinds that desks follow one by one, and those that people save and delete one by one. */
+export type ToldKind = KindsWith<'told'>;
+export type SavedKind = KindsWith<'saved'>;
+export const DOCUMENT_KINDS: { [K in DocumentKind]: KindDef<Documents[K]> } = KINDS;
+const kindsWith = <P extends 'told' | 'saved'>(what: P) =>
+  (Object.keys(KINDS) as DocumentKind[]).filter((kind) => KINDS[kind][what]) as KindsWith<P>[];
+export const TOLD = kindsWith('told');
+export const SAVED = kindsWith('saved');
 
 /** True for a kind of document, among all that is kept under kinds and keys. */
 export const isDocumentKind = (kind: string): kind is DocumentKind => Object.hasOwn(DOCUMENT_KINDS, kind);

@@ -1,3 +1,4 @@
+import type { Documents, ToldKind } from '../documents/kinds.ts';
 import type { UndoState } from '../actions/past.ts';
 import type { FieldValue } from '../board/values.ts';
 import type { FrameMap } from '../decode/frame-map.ts';
@@ -121,12 +122,11 @@ export interface LogLine {
 }
 
 export interface DeskSnapshot {
-  outputs: Output[];
   defs: FieldDef[];
-  /** The game that is played, all games, all profiles. */
+  /** The documents that desks follow one by one, by kind. */
+  documents: { [K in ToldKind]: Documents[K][] };
+  /** The game that is played. */
   playing: string | null;
-  games: Game[];
-  profiles: SportProfile[];
   /** What is derived: by whom, and what went wrong, by key. */
   derived: { doc: Derived; own: boolean }[];
   problems: Record<string, string>;
@@ -138,7 +138,6 @@ export interface DeskSnapshot {
   tables: DeskTable[];
   items: Item[];
   lanes: Lane[];
-  templates: Template[];
   /** Documents that could not be read, which stand in the database as they are. */
   unread: Unread[];
   sources: SourceState[];
@@ -156,14 +155,15 @@ export interface DeskSnapshot {
   revisions: Record<string, number>;
 }
 
+/** What has all templates. */
+export interface TemplatesIn {
+  documents: Pick<DeskSnapshot['documents'], 'template'>;
+}
+
 /** The documents that desks follow one by one; a source comes with all that belongs to it. */
-export interface DeskDocuments {
+export interface DeskDocuments extends Pick<Documents, ToldKind> {
   item: Item;
   lane: Lane;
-  game: Game;
-  profile: SportProfile;
-  template: Template;
-  output: Output;
   source: SourceBundle;
   media: MediaEntry;
 }

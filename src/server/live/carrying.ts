@@ -1,3 +1,4 @@
+import { TOLD } from '../../core/documents/kinds.ts';
 import { editsOf, type Change, type Edit } from '../../core/actions/change.ts';
 import { bundleOf, nameOfPlace, sharedMaps, type World } from '../../core/actions/world.ts';
 import type { Board } from '../../core/board/board.ts';
@@ -128,10 +129,10 @@ function putSource({ world, sources, secrets, desk }: Running, key: string): voi
 }
 
 /** The kinds that desks follow one by one, each as it is kept; sources are told whole. */
-const TOLD: readonly string[] = ['item', 'lane', 'game', 'profile', 'template', 'output', 'media'];
+const FOLLOWED: readonly string[] = ['item', 'lane', 'media', ...TOLD];
 
 function tell({ desk }: Running, { kind, key, is, revision }: Edit): void {
-  if (!TOLD.includes(kind)) return;
+  if (!FOLLOWED.includes(kind)) return;
   const at = { kind: kind as keyof DeskDocuments, key: kind === 'media' ? plainPath(key) : key };
   if (!is) return desk({ op: 'document-gone', ...at });
   desk({

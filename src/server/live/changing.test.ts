@@ -105,7 +105,7 @@ describe('Engine, what is changed while it runs', () => {
     };
     const put = (what: string, body: object) => act({ kind: 'put-document', what, body });
     expect(await put('game', { ...other, profile: 'chess' })).toMatchObject({
-      reason: 'There is no sport profile "chess".',
+      reason: 'There is no sport "chess".',
     });
     expect(await put('game', other)).toMatchObject({ text: 'Saved the game Herons v Foxes' });
     expect(store.committed.at(-1)).toMatchObject({

@@ -1,3 +1,4 @@
+import { TOLD } from '../../core/documents/kinds.ts';
 import type { Board } from '../../core/board/board.ts';
 import type { Derivations } from '../../core/derive/derivations.ts';
 import type { Show } from '../../core/show/show.ts';
@@ -32,10 +33,10 @@ export function deskSnapshotOf(parts: Parts): DeskSnapshot {
   const { world, derivations, board, show, sources, deck } = parts;
   const { game, documents } = world;
   return {
-    outputs: [...documents.output.values()],
+    documents: Object.fromEntries(
+      TOLD.map((kind) => [kind, [...documents[kind].values()]]),
+    ) as DeskSnapshot['documents'],
     playing: game?.key ?? null,
-    games: [...documents.game.values()],
-    profiles: [...documents.profile.values()],
     derived: derivedNow(derivations, world),
     problems: Object.fromEntries(derivations.problems),
     maps: sharedMaps(world),
@@ -45,7 +46,6 @@ export function deskSnapshotOf(parts: Parts): DeskSnapshot {
     tables: parts.tables.whole(),
     items: [...show.items.values()],
     lanes: [...show.lanes.values()],
-    templates: [...documents.template.values()],
     unread: unreadNow(world),
     sources: sources.states(),
     bundles: sources.bundles().map(withoutSecret),

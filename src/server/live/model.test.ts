@@ -131,8 +131,8 @@ function check(engine: Engine, model: Model, before: Map<string, number>): void 
   const page = new FakePage();
   engine.hub.join('desk', page as never);
   const desk = page.messages[0]!.body as DeskSnapshot;
-  expect(desk.games).toHaveLength(documents.game.size);
-  expect(new Set(desk.games.map((g) => g.key)).size).toBe(desk.games.length);
+  expect(desk.documents.game).toHaveLength(documents.game.size);
+  expect(new Set(desk.documents.game.map((g) => g.key)).size).toBe(desk.documents.game.length);
   for (const { desk: id, undo, redo } of desk.undos) {
     const steps = model.steps[id.slice('desk-of-'.length)]!;
     expect([undo !== null, redo !== null]).toEqual([

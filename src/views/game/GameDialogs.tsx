@@ -109,8 +109,8 @@ export function SwapDialog({ desk, snapshot, game, onClose, onDone }: Props) {
 
 /** Shows what playing a game does, and asks what becomes of the board and of what is on air. */
 export function PlayDialog({ desk, snapshot, game, onClose }: Props) {
-  const profile = snapshot.profiles.find((p) => p.key === game.profile);
-  const now = snapshot.games.find((g) => g.key === snapshot.playing);
+  const profile = snapshot.documents.profile.find((p) => p.key === game.profile);
+  const now = snapshot.documents.game.find((g) => g.key === snapshot.playing);
   const sameSport = now?.profile === game.profile;
   const [board, setBoard] = useState<'clear' | 'keep'>('clear');
   const [air, setAir] = useState<'clear' | 'keep'>('keep');

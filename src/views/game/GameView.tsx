@@ -64,14 +64,14 @@ function Games({ desk, snapshot }: Seen) {
   const [selected, setSelected] = useState<string | null>(null);
   const [fresh, setFresh] = useState<Game | null>(null);
   const search = useSearch('Find a game');
-  const shown = snapshot.games.filter((g) =>
+  const shown = snapshot.documents.game.filter((g) =>
     search.finds(g.home.name, g.away.name, g.competition, g.venue, g.date),
   );
   const current =
     fresh ??
-    snapshot.games.find((g) => g.key === (selected ?? snapshot.playing)) ??
-    snapshot.games.find((g) => g.key === snapshot.playing) ??
-    snapshot.games[0];
+    snapshot.documents.game.find((g) => g.key === (selected ?? snapshot.playing)) ??
+    snapshot.documents.game.find((g) => g.key === snapshot.playing) ??
+    snapshot.documents.game[0];
   const select = (key: string) => {
     setFresh(null);
     setSelected(key);
@@ -102,8 +102,8 @@ function Games({ desk, snapshot }: Seen) {
           ))}
         </ul>
         <Button
-          main={snapshot.games.length === 0}
-          onClick={() => setFresh(newGame(snapshot.profiles[0]?.key ?? ''))}
+          main={snapshot.documents.game.length === 0}
+          onClick={() => setFresh(newGame(snapshot.documents.profile[0]?.key ?? ''))}
         >
           New game
         </Button>
@@ -137,9 +137,9 @@ interface EditorProps {
 }
 
 function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
-  const taken = snapshot.games.map((g) => g.key);
+  const taken = snapshot.documents.game.map((g) => g.key);
   const key = isNew ? '' : saved.key;
-  const find = (of: string) => desk.store.getState().desk?.games.find((g) => g.key === of);
+  const find = (of: string) => desk.store.getState().desk?.documents.game.find((g) => g.key === of);
   const editing = useEditing({ desk, kind: 'game', key, saved, isNew, stands: () => find(saved.key) });
   const { draft, dirty, set: setDraft } = editing;
   const [sportEdited, setSportEdited] = useState<SportProfile | null>(null);
@@ -158,7 +158,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
     if (answer.ok) onSelect(game.key);
   };
   const set = (part: Partial<Game>) => setDraft({ ...draft, ...part });
-  const sport = snapshot.profiles.find((p) => p.key === draft.profile);
+  const sport = snapshot.documents.profile.find((p) => p.key === draft.profile);
   if (sportEdited)
     return (
       <SportEditor
@@ -237,7 +237,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
           <label>
             Sport{' '}
             <select value={draft.profile} onChange={(e) => set({ profile: e.target.value })}>
-              {snapshot.profiles.map((p) => (
+              {snapshot.documents.profile.map((p) => (
                 <option key={p.key} value={p.key}>
                   {p.name}
                 </option>
@@ -253,7 +253,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
                     ...sport,
                     key: keyOf(
                       `${sport.key} copy`,
-                      snapshot.profiles.map((p) => p.key),
+                      snapshot.documents.profile.map((p) => p.key),
                     ),
                     name: `${sport.name}, own rules`,
                   })

@@ -40,8 +40,8 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
   /** The field that was added last: its name is to be typed at once. */
   const [fresh, setFresh] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
-  const stands = () => desk.store.getState().desk?.profiles.find((p) => p.key === profile.key);
-  const saved = snapshot.profiles.find((p) => p.key === profile.key);
+  const stands = () => desk.store.getState().desk?.documents.profile.find((p) => p.key === profile.key);
+  const saved = snapshot.documents.profile.find((p) => p.key === profile.key);
   const editing = useEditing({
     ...{ desk, kind: 'profile', key: profile.key, saved: saved ?? profile, stands },
     isNew: saved === undefined,
@@ -71,7 +71,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
   const shown = own.filter((f) => search.finds(f.label, f.key, f.group, FIELD_KINDS[f.kind] ?? ''));
   const problems = problemsOf(draft);
   const gone = losses(profile, draft, snapshot);
-  const user = snapshot.games.find((g) => g.profile === profile.key);
+  const user = snapshot.documents.game.find((g) => g.profile === profile.key);
   const save = async (over = false) => {
     const answer = await editing.save((body) => ({ kind: 'put-document', what: 'profile', body }), over);
     if (!answer.ok) return setRefused(answer.clash ? '' : answer.text);

@@ -49,10 +49,10 @@ describe('a sport that is edited', () => {
     const template = parseTemplate(bar);
     if (!template.ok) throw new Error(template.problems.join());
     const without = { ...profile, fields: profile.fields.filter((f) => !/^home.s(core|hots)$/.test(f.key)) };
-    expect(losses(profile, without, { bundles, templates: [template.value] })).toEqual([
+    expect(losses(profile, without, { bundles, documents: { template: [template.value] } })).toEqual([
       'Home score (fed by Controller, shown by the template Scoreboard bar)',
       'Home shots',
     ]);
-    expect(losses(profile, profile, { bundles, templates: [] })).toEqual([]);
+    expect(losses(profile, profile, { bundles, documents: { template: [] } })).toEqual([]);
   });
 });

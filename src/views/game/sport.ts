@@ -1,7 +1,7 @@
 import { own } from '../../core/board/own.ts';
 import { COMMON_FIELDS } from '../../core/sport/common.ts';
 import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport/profile.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import type { DeskSnapshot, TemplatesIn } from '../../core/wire/wire.ts';
 import { neededFields } from '../patch/needed.ts';
 import { fieldLines } from '../patch/overview.ts';
 import { keyOf } from '../sources/draft.ts';
@@ -109,11 +109,11 @@ export function problemsOf(profile: SportProfile): string[] {
 export function losses(
   was: SportProfile,
   next: SportProfile,
-  { bundles, templates }: Pick<DeskSnapshot, 'bundles' | 'templates'>,
+  { bundles, documents }: Pick<DeskSnapshot, 'bundles'> & TemplatesIn,
 ): string[] {
   const kept = new Set(next.fields.map((f) => f.key));
   const gone = was.fields.filter((f) => !kept.has(f.key));
-  return fieldLines(gone, bundles, neededFields(templates)).map(({ def, feeders, neededBy }) => {
+  return fieldLines(gone, bundles, neededFields(documents.template)).map(({ def, feeders, neededBy }) => {
     const users = [
       ...feeders.map((f) => `fed by ${f.sourceName}`),
       ...neededBy.map((t) => `shown by the template ${t}`),

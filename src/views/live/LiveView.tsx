@@ -41,7 +41,7 @@ export default function LiveView() {
 
   if (!snapshot) return <Connecting desk={desk} />;
   const nameOf = (id: string) => snapshot.items.find((i) => i.id === id)?.name ?? id;
-  const output = snapshot.outputs.find((o) => o.key === shown) ?? snapshot.outputs[0]!;
+  const output = snapshot.documents.output.find((o) => o.key === shown) ?? snapshot.documents.output[0]!;
   const itemsOf = (zone: string) =>
     snapshot.items.filter((item) => item.output === output.key && item.zone === zone);
   const chooser = output.zones.find((z) => itemsOf(z.key).length > 1)?.key;
@@ -64,14 +64,14 @@ export default function LiveView() {
             onTrace={trail.start}
           />
           <LastWord desk={desk}>
-            {snapshot.outputs.length > 1 && (
+            {snapshot.documents.output.length > 1 && (
               <select
                 aria-label="Output"
                 value={output.key}
                 onChange={(e) => setShown(e.target.value)}
                 className={css['output']}
               >
-                {snapshot.outputs.map((o) => (
+                {snapshot.documents.output.map((o) => (
                   <option key={o.key} value={o.key}>
                     {o.name}
                   </option>
@@ -104,7 +104,7 @@ export default function LiveView() {
                 zone={zone}
                 lane={lane}
                 items={itemsOf(zone.key)}
-                templates={snapshot.templates}
+                templates={snapshot.documents.template}
                 digits={zone.key === chooser}
                 keys={LANE_KEYS[i % LANE_KEYS.length]!}
               />

@@ -39,10 +39,10 @@ function Library({ desk, snapshot }: Seen) {
   // A folder that was made and is empty yet is known to this browser only.
   const [made, setMade] = useRemembered('media.folders', '[]');
   const { media } = snapshot;
-  const { templates, items, games, derived } = snapshot;
+  const { documents, items, derived } = snapshot;
   const usage = useMemo(
-    () => usageOf({ templates, items, games, derived, tables }),
-    [templates, items, games, derived, tables],
+    () => usageOf({ documents, items, derived, tables }),
+    [documents, items, derived, tables],
   );
   const empty = readFolders(made);
   const folders = [...new Set([...media.map((m) => folderOf(m.path)), ...empty])].sort();

@@ -31,7 +31,7 @@ describe('the library in words', () => {
       fallback: 'Headshots/Silhouette.png',
     };
     const uses = usageOf({
-      templates,
+      documents: { template: templates, game: [game] },
       items: [
         {
           id: 'i',
@@ -42,7 +42,6 @@ describe('the library in words', () => {
           inputs: { picture: 'HEADSHOTS/Herons/7' },
         },
       ],
-      games: [game],
       derived: [{ doc: keyed, own: true }],
       tables: [{ key: 'home.headshots', rows: [['7', { path: 'headshots/Herons/7' }]] }],
     } as unknown as DeskSnapshot);

@@ -12,7 +12,7 @@ const KEYED = 'key:';
 
 /** Where the entries of the library are pointed to, by plain path: templates, items, the game, rows of keyed pictures. */
 export function usageOf(
-  desk: Pick<DeskSnapshot, 'templates' | 'items' | 'games' | 'derived' | 'tables'>,
+  desk: Pick<DeskSnapshot, 'documents' | 'items' | 'derived' | 'tables'>,
 ): Map<string, string[]> {
   const uses = new Map<string, string[]>();
   const look = (name: string, what: unknown, mark = '') => {
@@ -25,9 +25,9 @@ export function usageOf(
       else uses.set(mark + path, [name]);
     }
   };
-  for (const t of desk.templates) look(`template ${t.name}`, t);
+  for (const t of desk.documents.template) look(`template ${t.name}`, t);
   for (const i of desk.items) look(`item ${i.name}`, i.inputs);
-  for (const g of desk.games) look(`game ${g.home.short} v ${g.away.short}`, g);
+  for (const g of desk.documents.game) look(`game ${g.home.short} v ${g.away.short}`, g);
   for (const { doc } of desk.derived) {
     if (doc.what !== 'pictures') {
       look(doc.name, doc);

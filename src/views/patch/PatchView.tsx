@@ -53,8 +53,8 @@ function Patch({ desk, snapshot }: Seen) {
   const bundleOf = (key: string) => snapshot.bundles.find((b) => b.source.key === key);
   const templates = useLoaded(loadNeeded);
   const needed = useMemo(
-    () => templates?.neededFields(snapshot.templates) ?? new Map<string, Set<string>>(),
-    [templates, snapshot.templates],
+    () => templates?.neededFields(snapshot.documents.template) ?? new Map<string, Set<string>>(),
+    [templates, snapshot.documents.template],
   );
   const lines = fieldLines(snapshot.defs, snapshot.bundles, needed);
   const link = ({ source, reading }: Carried, field: string) => {

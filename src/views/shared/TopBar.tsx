@@ -73,7 +73,7 @@ export function TopBar({ desk, snapshot, here }: { desk: Desk; snapshot: Prepare
   useEffect(() => {
     document.documentElement.dataset['theme'] = theme;
   }, [theme]);
-  const game = snapshot.games.find((g) => g.key === snapshot.playing);
+  const game = snapshot.documents.game.find((g) => g.key === snapshot.playing);
   return (
     <>
       <RehearsalSign desk={desk} />

@@ -1,3 +1,5 @@
+import type { Documents, ToldKind } from '../../core/documents/kinds.ts';
+import { nameOfPlace } from '../../core/actions/world.ts';
 import { plainPath } from '../../core/media/plain-path.ts';
 import { laneKey } from '../../core/show/show.ts';
 import { changedTable } from '../../core/wire/table-change.ts';
@@ -5,25 +7,30 @@ import type { DeskDocuments, DeskOp, DeskSnapshot, DeskTable, DocumentOp } from 
 
 type Op<K extends DeskOp['op']> = Extract<DeskOp, { op: K }>;
 
-/** Where a snapshot has the documents of each kind, and under which key. */
-const PLACES: {
-  [K in keyof DeskDocuments]: {
-    of: (desk: DeskSnapshot) => readonly DeskDocuments[K][];
-    with: (list: DeskDocuments[K][]) => Partial<DeskSnapshot>;
-    key: (doc: DeskDocuments[K]) => string;
-  };
-} = {
+interface Place<T> {
+  of: (desk: DeskSnapshot) => readonly T[];
+  with: (list: T[], desk: DeskSnapshot) => Partial<DeskSnapshot>;
+  key: (doc: T) => string;
+}
+/** Where a snapshot has what is no document of its own kind, and under which key. */
+const PLACES: { [K in Exclude<keyof DeskDocuments, ToldKind>]: Place<DeskDocuments[K]> } = {
   item: { of: (d) => d.items, with: (items) => ({ items }), key: (i) => i.id },
   lane: { of: (d) => d.lanes, with: (lanes) => ({ lanes }), key: laneKey },
-  game: { of: (d) => d.games, with: (games) => ({ games }), key: (g) => g.key },
-  profile: { of: (d) => d.profiles, with: (profiles) => ({ profiles }), key: (p) => p.key },
-  template: { of: (d) => d.templates, with: (templates) => ({ templates }), key: (t) => t.key },
-  output: { of: (d) => d.outputs, with: (outputs) => ({ outputs }), key: (o) => o.key },
   source: { of: (d) => d.bundles, with: (bundles) => ({ bundles }), key: (b) => b.source.key },
   // What replaces a picture may be of another type: it stands under the same plain path.
   media: { of: (d) => d.media, with: (media) => ({ media }), key: (m) => plainPath(m.path) },
 };
-const placeOf = (kind: keyof DeskDocuments) => PLACES[kind] as (typeof PLACES)['item'];
+/** The place of the documents of a kind: under its name. */
+const documentsOf = (kind: ToldKind): Place<Keyed> => ({
+  of: ({ documents }) => documents[kind],
+  with: (list, { documents }) => ({ documents: { ...documents, [kind]: list } }),
+  key: ({ key }) => key,
+});
+type Keyed = Documents[ToldKind];
+const placeOf = (kind: keyof DeskDocuments) =>
+  (Object.hasOwn(PLACES, kind)
+    ? PLACES[kind as keyof typeof PLACES]
+    : documentsOf(kind as ToldKind)) as Place<unknown>;
 
 /** The list with this one in the place of the one of its key, or added. */
 function withOne<T>(list: readonly T[], next: T, key: (x: T) => string): T[] {
@@ -33,24 +40,27 @@ function withOne<T>(list: readonly T[], next: T, key: (x: T) => string): T[] {
 
 function withDocument(desk: DeskSnapshot, op: DocumentOp): DeskSnapshot {
   const place = placeOf(op.kind);
-  const list = withOne(place.of(desk), op.doc as DeskDocuments['item'], place.key);
+  const list = withOne(place.of(desk), op.doc, place.key);
   const { revision } = op;
   return {
     ...desk,
-    ...place.with(list),
+    ...place.with(list, desk),
     ...(revision === undefined
       ? {}
-      : { revisions: { ...desk.revisions, [`${op.kind}/${op.key}`]: revision } }),
+      : { revisions: { ...desk.revisions, [nameOfPlace(op.kind, op.key)]: revision } }),
   };
 }
 
 function withoutDocument(desk: DeskSnapshot, { kind, key }: Op<'document-gone'>): DeskSnapshot {
   const place = placeOf(kind);
   const revisions = { ...desk.revisions };
-  delete revisions[`${kind}/${key}`];
+  delete revisions[nameOfPlace(kind, key)];
   return {
     ...desk,
-    ...place.with(place.of(desk).filter((x) => place.key(x) !== key) as DeskDocuments['item'][]),
+    ...place.with(
+      place.of(desk).filter((x) => place.key(x) !== key),
+      desk,
+    ),
     revisions,
   };
 }

@@ -79,11 +79,11 @@ describe('Desk', () => {
   it('keeps what it is told of documents one by one, with the revision that a save is to name', () => {
     const owls = { key: 'owls' } as never;
     tell(6, { op: 'document', kind: 'game', key: 'owls', doc: owls, revision: 3 });
-    expect(desk.store.getState().desk!.games).toEqual([{ key: 'opening' }, owls]);
+    expect(desk.store.getState().desk!.documents.game).toEqual([{ key: 'opening' }, owls]);
     expect([desk.revisionOf('game', 'owls'), desk.revisionOf('game', 'nobody')]).toEqual([3, 0]);
     const { tapes } = desk.store.getState().desk!;
     tell(7, { op: 'document-gone', kind: 'game', key: 'owls' });
-    expect(desk.store.getState().desk!.games).toEqual([{ key: 'opening' }]);
+    expect(desk.store.getState().desk!.documents.game).toEqual([{ key: 'opening' }]);
     expect(desk.revisionOf('game', 'owls')).toBe(0);
     expect(desk.store.getState().desk!.tapes).toBe(tapes);
     const told: string[][] = [];

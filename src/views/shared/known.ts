@@ -1,3 +1,4 @@
+import { nameOfPlace } from '../../core/actions/world.ts';
 import type { UndoState } from '../../core/actions/past.ts';
 import { own } from '../../core/board/own.ts';
 import { Tables } from '../../core/board/tables.ts';
@@ -49,7 +50,7 @@ export class Known implements BoardView {
 
   /** The revision of a document that this page knows: a save names the one that it began from. 0 for none. */
   revisionOf = (kind: string, key: string): number =>
-    own(this.store.getState().desk?.revisions ?? {}, `${kind}/${key}`) ?? 0;
+    own(this.store.getState().desk?.revisions ?? {}, nameOfPlace(kind, key)) ?? 0;
 
   /** Tells the keys of fields as they change. */
   onFields(listener: (keys: string[]) => void): () => void {

@@ -92,7 +92,7 @@ describe('a source being made', () => {
       name: 'Card',
       layouts: [{ layers: [{ kind: 'picture', picture: look }] }],
     };
-    const whole = { bundles: [stats], derived, templates: [card as unknown as Template] };
+    const whole = { bundles: [stats], derived, documents: { template: [card as unknown as Template] } };
     for (const [bundles, words] of [
       [[stats], 'It feeds 2 fields, which will stand still. '],
       [[stats, beside(['home.score'])], '2 fields; 1 of them has no other source and will stand still. '],

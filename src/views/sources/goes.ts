@@ -1,18 +1,18 @@
 import { dependantsOf } from '../../core/derive/dependants.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
-import type { DeskSnapshot } from '../../core/wire/wire.ts';
+import type { DeskSnapshot, TemplatesIn } from '../../core/wire/wire.ts';
 import { listed } from './draft.ts';
 
 /** What deleting a source takes with it, in sentences. */
 export function whatGoes(
   bundle: SourceBundle,
-  { bundles, derived, templates }: Pick<DeskSnapshot, 'bundles' | 'derived' | 'templates'>,
+  { bundles, derived, documents }: Pick<DeskSnapshot, 'bundles' | 'derived'> & TemplatesIn,
 ): string {
   const on = dependantsOf(
     bundle,
     bundles,
     derived.map((d) => d.doc),
-    templates,
+    documents.template,
   );
   const { length: fed } = on.fields;
   const { length: alone } = on.alone;

@@ -34,7 +34,7 @@ export function TapePanel({ desk, snapshot, tape, date }: Props) {
       <section className={shell['panel']} aria-label="Tape">
         <Head desk={desk} tape={tape} date={date} playing={playing !== null} />
         {tape.problem && <p className={shell['refused']}>{tape.problem} What came before is whole.</p>}
-        {snapshot.profiles.every((p) => p.key !== tape.profile) && (
+        {snapshot.documents.profile.every((p) => p.key !== tape.profile) && (
           <p className={shell['refused']}>
             It was recorded with a sport that is not here ({tape.profile}): fields that this one lacks stay
             blank.
