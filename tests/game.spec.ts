@@ -1,5 +1,6 @@
 import { randomBytes } from 'node:crypto';
 import { expect, test } from '@playwright/test';
+import sharp from 'sharp';
 import { World } from './support/world.ts';
 import { button, lastAction } from './support/page.ts';
 
@@ -140,7 +141,7 @@ test('a derived field is made with completion, a ranked table shows ties, a pick
   await page.goto(`${world.url}/data`);
   await button(page, 'New derived field').click();
   await page.getByLabel('Name', { exact: true }).fill('Goal margin');
-  const formula = page.getByRole('combobox', { name: /^Formula/ });
+  const formula = page.getByRole('textbox', { name: /^Formula/ });
   await formula.fill('');
   await formula.pressSequentially('home.sc');
   await expect(page.getByRole('option', { name: 'home.score' })).toBeVisible();
@@ -243,9 +244,9 @@ test('a missing headshot is known before air, brought in, shown by its key, and 
     Buffer.from(
       `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><rect width="9" height="9" fill="${colour}"/><script>x()</script></svg>`,
     );
-  // A picture of several parts: its head, then whatever a compressor leaves.
-  const head = Buffer.from('89504e470d0a1a0a0000000d49484452000000090000000908060000000000000000', 'hex');
-  const large = Buffer.concat([head, randomBytes(2_500_000)]);
+  // A picture that is kept in several parts.
+  const raw = { width: 1000, height: 900, channels: 3 as const };
+  const large = await sharp(randomBytes(2_700_000), { raw }).png().toBuffer();
   await page.goto(`${world.url}/game`);
   await expect(page.getByRole('status', { name: 'Missing pictures' })).toContainText(
     '1 of 28 keyed pictures is missing: Oriel Birkrigg',
@@ -262,12 +263,14 @@ test('a missing headshot is known before air, brought in, shown by its key, and 
   await page.getByLabel('Files to import').setInputFiles([
     { name: '30.svg', mimeType: 'image/svg+xml', buffer: svg('red') },
     { name: 'large.png', mimeType: 'image/png', buffer: large },
+    { name: 'half.png', mimeType: 'image/png', buffer: large.subarray(0, 1_000_000) },
     { name: 'odd.png', mimeType: 'image/png', buffer: Buffer.from('this is no picture') },
   ]);
   await expect(page.getByText('odd.png is not what its name says it is.')).toBeVisible();
+  await expect(page.getByText('half.png is damaged: a part of it is missing.')).toBeVisible();
   await expect(page.locator('[data-media="headshots/foxes/30.svg"]')).toContainText('used 1×');
 
-  // A loop as a browser records it: its size by its own bytes, its length as it plays.
+  // A loop as a browser records it: its size by its own bytes, its length by its last picture.
   const loop = await page.evaluate(async () => {
     const canvas = Object.assign(document.createElement('canvas'), { width: 64, height: 32 });
     const pen = canvas.getContext('2d')!;
@@ -293,10 +296,13 @@ test('a missing headshot is known before air, brought in, shown by its key, and 
     /WEBM · 64 × 32 · (opaque|transparent) · \d+\.\d s/,
   );
 
-  const src = await page.locator('[data-media="headshots/foxes/large.png"] img').getAttribute('src');
+  // Lists have a small picture of it.
+  const tile = page.locator('[data-media="headshots/foxes/large.png"] img');
+  const small = (await tile.getAttribute('src'))!;
+  expect((await (await fetch(world.url + small)).arrayBuffer()).byteLength).toBeLessThan(large.length / 10);
   await world.killEngine();
   await world.startEngine();
-  const kept = Buffer.from(await (await fetch(world.url + src)).arrayBuffer());
+  const kept = Buffer.from(await (await fetch(world.url + small.replace('small', 'by-hash'))).arrayBuffer());
   expect(kept.equals(large)).toBe(true);
 
   const air = await browser.newPage();

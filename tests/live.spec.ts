@@ -239,7 +239,7 @@ test('read-outs are open to all, writes to none but this site', async () => {
   expect((await fetch(`${world.url}/state/fields/none.txt`)).status).toBe(404);
   const refused = await world.act(
     { kind: 'clear', output: 'broadcast', zone: 'top' },
-    { origin: 'http://elsewhere.example' },
+    { headers: { origin: 'http://elsewhere.example' } },
   );
   expect(refused).toMatchObject({ status: 403, ok: false, reason: expect.stringContaining('another site') });
   expect(await world.act({ kind: 'pin', field: 'home.score' })).toMatchObject({ status: 400 });

@@ -1,4 +1,4 @@
-import { readFileSync, readdirSync } from 'node:fs';
+import { existsSync, readFileSync, readdirSync } from 'node:fs';
 import { createServer, type Socket } from 'node:net';
 import { pino } from 'pino';
 import { afterEach, expect } from 'vitest';
@@ -16,8 +16,12 @@ import { loadWorld } from '../../src/server/live/world.ts';
 
 export const read = (path: string) =>
   JSON.parse(readFileSync(new URL(`../../data/${path}`, import.meta.url), 'utf8')) as unknown;
+/** The documents of a folder; none where there is no such folder. */
 export const folder = (path: string) =>
-  readdirSync(new URL(`../../data/${path}`, import.meta.url)).map((f) => read(`${path}/${f}`));
+  (existsSync(new URL(`../../data/${path}`, import.meta.url))
+    ? readdirSync(new URL(`../../data/${path}`, import.meta.url))
+    : []
+  ).map((f) => read(`${path}/${f}`));
 const show = read('demo/show.json') as Pick<Saved, 'items' | 'lanes'>;
 export const LIMITS = { late: 300, lost: 600 };
 

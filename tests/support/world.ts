@@ -161,10 +161,20 @@ export class World {
     return readFileSync(join(this.data, 'engine.log'), 'utf8');
   }
 
-  async act(action: Record<string, unknown>, headers: Record<string, string> = {}): Promise<ActionAnswer> {
+  /**
+   * Asks for an action. A database on a busy machine may not answer in time, which the engine says plainly and the person asks
+   * again: so does this, unless it is to ask but `once`.
+   */
+  async act(
+    action: Record<string, unknown>,
+    { headers = {}, once = false }: { headers?: Record<string, string>; once?: boolean } = {},
+  ): Promise<ActionAnswer> {
     const id = crypto.randomUUID();
     const body = JSON.stringify({ id, ...action });
-    const response = await fetch(`${this.url}/api/actions`, { method: 'POST', headers, body });
+    const ask = () => fetch(`${this.url}/api/actions`, { method: 'POST', headers, body });
+    const until = Date.now() + 30_000;
+    let response = await ask();
+    while (response.status === 503 && !once && Date.now() < until) response = await ask();
     if (response.ok) this.acknowledged.push(String(action['id'] ?? id));
     return { status: response.status, ...((await response.json()) as object) } as ActionAnswer;
   }

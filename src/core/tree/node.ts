@@ -21,8 +21,15 @@ export function node(name: string, value: Scalar = null, children: TreeNode[] = 
   return { name, value, attributes: NO_ATTRIBUTES, children };
 }
 
-/** A tree cut down to be looked at: at most `most` children of one name under each node, `budget` nodes in all. */
-export function pruned(root: TreeNode, most: number, budget = 4000): PrunedNode {
+/** As many of what repeats are looked at at first, and this many more each time that more are asked for. */
+export const LOOKED_AT = 40;
+export const MORE = 200;
+
+/**
+ * A tree cut down to be looked at: at most `most` children of one name under each node, and so many nodes in all that a
+ * hundred of what repeats first are there whole, or 4,000.
+ */
+export function pruned(root: TreeNode, most = LOOKED_AT, budget = Math.max(4000, most * 100)): PrunedNode {
   let left = budget;
   const prune = (from: TreeNode): PrunedNode => {
     left--;

@@ -359,5 +359,7 @@ describe('trees', () => {
     const cut = pruned(root, 10);
     expect(cut.children).toHaveLength(10);
     expect(cut.repeated).toEqual({ rows: 500 });
+    expect(pruned(root, 500).children).toHaveLength(500);
+    expect(pruned(root, 500, 100).children.length).toBeLessThan(101);
   });
 });

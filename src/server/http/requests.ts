@@ -1,13 +1,15 @@
 import { readRequest } from '../../core/actions/actions.ts';
 import { isRecord } from '../../core/board/own.ts';
 import { Strict } from '../../core/document/check.ts';
-import { Maybe, Must, OrNull, YesNo } from '../../core/document/rules.ts';
+import { Maybe, Must, OrNull, Whole, YesNo } from '../../core/document/rules.ts';
 
 @Strict
 class LookRequest {
   @Maybe() @YesNo() fetch?: boolean;
   /** A document map; the core reads it. */
   @Maybe() @OrNull() @Must('object', isRecord, 'must be an object') map?: object | null;
+  /** How many of what repeats are to be seen. */
+  @Maybe() @Whole(1, 5000) most?: number;
 }
 
 @Strict

@@ -26,7 +26,7 @@ export interface Frames {
 export interface DocumentsThere {
   fetchNow(): Promise<void>;
   /** The newest good document read by a map that is being made. */
-  tryMap(map: DocMap | null): Promise<Done> | null;
+  tryMap(map: DocMap | null, most?: number): Promise<Done> | null;
   /** The newest good document, as it was fetched. */
   readonly newest: Said | null;
 }

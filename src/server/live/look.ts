@@ -24,7 +24,7 @@ export async function answerLook(
   const map = request.map ? parseDocMap(request.map) : null;
   if (map && !map.ok) return refuse(400, `${map.problems.join('; ')}.`);
   try {
-    const done = await sources.tryMap(key, map?.value ?? null);
+    const done = await sources.tryMap(key, map?.value ?? null, request.most);
     return done
       ? { status: 200, body: { ok: true, ...done } }
       : refuse(409, 'No good document has come yet.');

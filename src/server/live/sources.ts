@@ -181,8 +181,8 @@ export class Sources {
   }
 
   /** The newest good document of a source, read by a map that is being made. Null where there is none. */
-  tryMap(key: string, map: DocMap | null): Promise<Done> | null {
-    return this.all.get(key)?.source.documents?.tryMap(map) ?? null;
+  tryMap(key: string, map: DocMap | null, most?: number): Promise<Done> | null {
+    return this.all.get(key)?.source.documents?.tryMap(map, most) ?? null;
   }
 
   /** Looks at every source's silence at `now`; gives true when that changed anything. */

@@ -91,9 +91,9 @@ export class Trials {
   }
 
   /** Its newest good document, read by a map that is being made; null where there is none. */
-  tryMap(key: string, map: DocMap | null): Promise<Done> | null {
+  tryMap(key: string, map: DocMap | null, most?: number): Promise<Done> | null {
     const source = this.asked(key)?.source;
-    return source?.documents?.tryMap(map) ?? null;
+    return source?.documents?.tryMap(map, most) ?? null;
   }
 
   end(key: string): void {

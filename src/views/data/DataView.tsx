@@ -15,6 +15,7 @@ import { keyOf } from '../sources/draft.ts';
 import type { ValueContext } from '../value/context.ts';
 import { Rows } from './Rows.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
+import { AllWrong, Checked } from '../shared/Checked.tsx';
 import { useEditing } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -198,12 +199,22 @@ interface EditorProps {
   onSelect: (key: string) => void;
 }
 
+/** What is being made has its key when it is saved. */
+const read = async (derived: Derived) => {
+  const { parseDerived } = await import('../../core/derive/derived.ts');
+  const key = derived.key || 'new';
+  const parsed = parseDerived({ schema: 1, key, derived: { ...derived, key } });
+  return parsed.ok
+    ? parsed
+    : { ...parsed, problems: parsed.problems.map((p) => p.replace(/^derived\./, '')) };
+};
+
 function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorProps) {
   const tables = useKnown(desk, 'tables');
   // What is tried is tried on the board as it is now.
   useDesk(desk, (s) => s.fields);
   const stands = () => desk.store.getState().desk?.derived.find((d) => d.doc.key === saved.key)?.doc;
-  const editing = useEditing({ desk, kind: 'derived', key: saved.key, saved, isNew, stands });
+  const editing = useEditing({ desk, kind: 'derived', key: saved.key, saved, isNew, stands, read });
   const { draft, dirty, set: setDraft } = editing;
   const context: ValueContext = useMemo(
     () => ({
@@ -228,83 +239,88 @@ function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorPr
     if (ok && isNew) onSelect(key);
   };
   return (
-    <div className={shell['editor']}>
-      <header className={`${shell['bar']} ${css['entry']}`}>
-        <input
-          value={draft.name}
-          maxLength={80}
-          aria-label="Name"
-          onChange={(e) => setDraft({ ...draft, name: e.target.value })}
-        />
-        <code>{draft.key}</code>
-        <Button main={dirty && !editing.clash} disabled={!dirty} onClick={() => void save()}>
-          {isNew ? 'Create' : own ? 'Save' : 'Save as our own'}
-        </Button>
-        {!isNew && (
-          <Button disabled={!dirty} onClick={editing.discard}>
-            Discard changes
-          </Button>
-        )}
-        {own && !isNew && (
-          <VersionsButton
-            {...{ desk, kind: 'derived', documentKey: saved.key, name: saved.name }}
-            now={{ schema: 1, key: saved.key, derived: saved }}
+    <Checked editing={editing}>
+      <div className={shell['editor']}>
+        <header className={`${shell['bar']} ${css['entry']}`}>
+          <input
+            value={draft.name}
+            maxLength={80}
+            aria-label="Name"
+            onChange={(e) => setDraft({ ...draft, name: e.target.value })}
           />
-        )}
-        {own && !isNew && (
-          <Button onClick={() => void desk.act({ kind: 'remove-document', what: 'derived', key: saved.key })}>
-            Delete
+          <code>{draft.key}</code>
+          <Button main={dirty && !editing.clash} disabled={!dirty} onClick={() => void save()}>
+            {isNew ? 'Create' : own ? 'Save' : 'Save as our own'}
           </Button>
+          {!isNew && (
+            <Button disabled={!dirty} onClick={editing.discard}>
+              Discard changes
+            </Button>
+          )}
+          {own && !isNew && (
+            <VersionsButton
+              {...{ desk, kind: 'derived', documentKey: saved.key, name: saved.name }}
+              now={{ schema: 1, key: saved.key, derived: saved }}
+            />
+          )}
+          {own && !isNew && (
+            <Button
+              onClick={() => void desk.act({ kind: 'remove-document', what: 'derived', key: saved.key })}
+            >
+              Delete
+            </Button>
+          )}
+          {!isNew && (draft.what === 'field' || draft.what === 'pick') && (
+            <Button onClick={() => trail.start({ field: saved.key })}>Trace</Button>
+          )}
+          <UndoRedo desk={desk} />
+        </header>
+        <LastAction desk={desk} />
+        <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
+        <AllWrong />
+        {snapshot.problems[saved.key] && !isNew && (
+          <p className={shell['refused']}>{snapshot.problems[saved.key]}. The last good value stands.</p>
         )}
-        {!isNew && (draft.what === 'field' || draft.what === 'pick') && (
-          <Button onClick={() => trail.start({ field: saved.key })}>Trace</Button>
+        {draft.what === 'field' && (
+          <section className={shell['panel']} aria-label="Value">
+            <h2>Value</h2>
+            <Trial value={draft.value} context={context} />
+            <ValueEditor
+              value={draft.value}
+              context={context}
+              label={draft.name}
+              onChange={(value) => setDraft({ ...draft, value })}
+            />
+          </section>
         )}
-        <UndoRedo desk={desk} />
-      </header>
-      <LastAction desk={desk} />
-      <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
-      {snapshot.problems[saved.key] && !isNew && (
-        <p className={shell['refused']}>{snapshot.problems[saved.key]}. The last good value stands.</p>
-      )}
-      {draft.what === 'field' && (
-        <section className={shell['panel']} aria-label="Value">
-          <h2>Value</h2>
-          <Trial value={draft.value} context={context} />
-          <ValueEditor
-            value={draft.value}
+        {draft.what === 'table' && (
+          <TableEditor
+            table={draft}
+            tables={tables}
+            reader={{
+              table: (key) => desk.tables.get(key),
+              row: desk.row,
+              ranked: desk.ranked,
+              keyAt: (key, rank) => desk.tables.keyAt(key, rank),
+              read: desk.read,
+            }}
             context={context}
-            label={draft.name}
-            onChange={(value) => setDraft({ ...draft, value })}
+            traced={dirty ? null : { table: saved.key, trail }}
+            onChange={setDraft}
           />
-        </section>
-      )}
-      {draft.what === 'table' && (
-        <TableEditor
-          table={draft}
-          tables={tables}
-          reader={{
-            table: (key) => desk.tables.get(key),
-            row: desk.row,
-            ranked: desk.ranked,
-            keyAt: (key, rank) => desk.tables.keyAt(key, rank),
-            read: desk.read,
-          }}
-          context={context}
-          traced={dirty ? null : { table: saved.key, trail }}
-          onChange={setDraft}
-        />
-      )}
-      {draft.what === 'pictures' && (
-        <PicturesEditor
-          pictures={draft}
-          snapshot={snapshot}
-          desk={desk}
-          context={context}
-          onChange={setDraft}
-        />
-      )}
-      {draft.what === 'pick' && <PickEditor pick={draft} desk={desk} onChange={setDraft} />}
-      <Traced desk={desk} trail={trail} />
-    </div>
+        )}
+        {draft.what === 'pictures' && (
+          <PicturesEditor
+            pictures={draft}
+            snapshot={snapshot}
+            desk={desk}
+            context={context}
+            onChange={setDraft}
+          />
+        )}
+        {draft.what === 'pick' && <PickEditor pick={draft} desk={desk} onChange={setDraft} />}
+        <Traced desk={desk} trail={trail} />
+      </div>
+    </Checked>
   );
 }

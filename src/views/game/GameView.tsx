@@ -12,6 +12,7 @@ import { keyOf } from '../sources/draft.ts';
 import { PeoplePanel } from './PeoplePanel.tsx';
 import { TeamPanel } from './TeamPanel.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
+import { AllWrong, Checked, Wrong } from '../shared/Checked.tsx';
 import { useEditing } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -136,11 +137,13 @@ interface EditorProps {
   onSelect: (key: string) => void;
 }
 
+const read = async (game: Game) => (await import('../../core/show/game-doc.ts')).parseGame(game);
+
 function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
   const taken = snapshot.documents.game.map((g) => g.key);
   const key = isNew ? '' : saved.key;
   const find = (of: string) => desk.store.getState().desk?.documents.game.find((g) => g.key === of);
-  const editing = useEditing({ desk, kind: 'game', key, saved, isNew, stands: () => find(saved.key) });
+  const editing = useEditing({ desk, kind: 'game', key, saved, isNew, stands: () => find(saved.key), read });
   const { draft, dirty, set: setDraft } = editing;
   const [sportEdited, setSportEdited] = useState<SportProfile | null>(null);
   const playing = snapshot.playing === saved.key && !isNew;
@@ -173,112 +176,118 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
       />
     );
   return (
-    <div className={shell['editor']}>
-      <header className={shell['bar']}>
-        <h2>
-          {draft.home.name} v {draft.away.name}
-        </h2>
-        <Button main={dirty && !editing.clash} disabled={!dirty} onClick={() => void save()}>
-          {isNew ? 'Make this game' : 'Save'}
-        </Button>
-        {!isNew && (
-          <>
-            {!playing && (
-              <Button main={!dirty} disabled={dirty} onClick={() => setAsking('play')}>
-                Play this game…
-              </Button>
-            )}
-            <Button onClick={() => (playing ? setAsking('swap') : setDraft(swapSides(draft)))}>
-              {playing ? 'Swap sides…' : 'Swap sides'}
-            </Button>
-            <Button disabled={!dirty} onClick={editing.discard}>
-              Discard changes
-            </Button>
-            <Button onClick={() => void duplicate()}>Duplicate</Button>
-            <VersionsButton
-              {...{ desk, kind: 'game', documentKey: saved.key, now: saved }}
-              name={`${saved.home.short} v ${saved.away.short}`}
-            />
-            {!playing && <Delete desk={desk} game={saved} />}
-          </>
-        )}
-      </header>
-      {asking === 'swap' && (
-        <SwapDialog
-          desk={desk}
-          snapshot={snapshot}
-          game={saved}
-          onClose={() => setAsking(null)}
-          // What is being changed moves with its side.
-          onDone={() => dirty && setDraft(swapSides(draft))}
-        />
-      )}
-      {asking === 'play' && (
-        <PlayDialog desk={desk} snapshot={snapshot} game={saved} onClose={() => setAsking(null)} />
-      )}
-      <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
-      <section className={shell['panel']} aria-label="Game">
-        <div className={shell['fields']}>
-          <label>
-            Competition{' '}
-            <input
-              value={draft.competition}
-              maxLength={80}
-              onChange={(e) => set({ competition: e.target.value })}
-            />
-          </label>
-          <label>
-            Venue{' '}
-            <input value={draft.venue} maxLength={80} onChange={(e) => set({ venue: e.target.value })} />
-          </label>
-          <label>
-            Date <input type="date" value={draft.date} onChange={(e) => set({ date: e.target.value })} />
-          </label>
-          <label>
-            Sport{' '}
-            <select value={draft.profile} onChange={(e) => set({ profile: e.target.value })}>
-              {snapshot.documents.profile.map((p) => (
-                <option key={p.key} value={p.key}>
-                  {p.name}
-                </option>
-              ))}
-            </select>
-          </label>
-          {sport && (
+    <Checked editing={editing}>
+      <div className={shell['editor']}>
+        <header className={shell['bar']}>
+          <h2>
+            {draft.home.name} v {draft.away.name}
+          </h2>
+          <Button main={dirty && !editing.clash} disabled={!dirty} onClick={() => void save()}>
+            {isNew ? 'Make this game' : 'Save'}
+          </Button>
+          {!isNew && (
             <>
-              <Button onClick={() => setSportEdited(sport)}>Edit the sport…</Button>
-              <Button
-                onClick={() =>
-                  setSportEdited({
-                    ...sport,
-                    key: keyOf(
-                      `${sport.key} copy`,
-                      snapshot.documents.profile.map((p) => p.key),
-                    ),
-                    name: `${sport.name}, own rules`,
-                  })
-                }
-              >
-                Copy the sport…
+              {!playing && (
+                <Button main={!dirty} disabled={dirty} onClick={() => setAsking('play')}>
+                  Play this game…
+                </Button>
+              )}
+              <Button onClick={() => (playing ? setAsking('swap') : setDraft(swapSides(draft)))}>
+                {playing ? 'Swap sides…' : 'Swap sides'}
               </Button>
+              <Button disabled={!dirty} onClick={editing.discard}>
+                Discard changes
+              </Button>
+              <Button onClick={() => void duplicate()}>Duplicate</Button>
+              <VersionsButton
+                {...{ desk, kind: 'game', documentKey: saved.key, now: saved }}
+                name={`${saved.home.short} v ${saved.away.short}`}
+              />
+              {!playing && <Delete desk={desk} game={saved} />}
             </>
           )}
-        </div>
-      </section>
-      {playing && <Missing desk={desk} snapshot={snapshot} />}
-      <div className={css['teams']}>
-        {(['home', 'away'] as const).map((side: Side) => (
-          <TeamPanel
-            key={side}
-            side={side}
-            team={draft[side]}
-            library={desk.media}
-            onChange={(team) => set({ [side]: team })}
+        </header>
+        {asking === 'swap' && (
+          <SwapDialog
+            desk={desk}
+            snapshot={snapshot}
+            game={saved}
+            onClose={() => setAsking(null)}
+            // What is being changed moves with its side.
+            onDone={() => dirty && setDraft(swapSides(draft))}
           />
-        ))}
+        )}
+        {asking === 'play' && (
+          <PlayDialog desk={desk} snapshot={snapshot} game={saved} onClose={() => setAsking(null)} />
+        )}
+        <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
+        <AllWrong />
+        <section className={shell['panel']} aria-label="Game">
+          <div className={shell['fields']}>
+            <label>
+              Competition{' '}
+              <input
+                value={draft.competition}
+                maxLength={80}
+                onChange={(e) => set({ competition: e.target.value })}
+              />
+              <Wrong at="competition" />
+            </label>
+            <label>
+              Venue{' '}
+              <input value={draft.venue} maxLength={80} onChange={(e) => set({ venue: e.target.value })} />
+              <Wrong at="venue" />
+            </label>
+            <label>
+              Date <input type="date" value={draft.date} onChange={(e) => set({ date: e.target.value })} />
+              <Wrong at="date" />
+            </label>
+            <label>
+              Sport{' '}
+              <select value={draft.profile} onChange={(e) => set({ profile: e.target.value })}>
+                {snapshot.documents.profile.map((p) => (
+                  <option key={p.key} value={p.key}>
+                    {p.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+            {sport && (
+              <>
+                <Button onClick={() => setSportEdited(sport)}>Edit the sport…</Button>
+                <Button
+                  onClick={() =>
+                    setSportEdited({
+                      ...sport,
+                      key: keyOf(
+                        `${sport.key} copy`,
+                        snapshot.documents.profile.map((p) => p.key),
+                      ),
+                      name: `${sport.name}, own rules`,
+                    })
+                  }
+                >
+                  Copy the sport…
+                </Button>
+              </>
+            )}
+          </div>
+        </section>
+        {playing && <Missing desk={desk} snapshot={snapshot} />}
+        <div className={css['teams']}>
+          {(['home', 'away'] as const).map((side: Side) => (
+            <TeamPanel
+              key={side}
+              side={side}
+              team={draft[side]}
+              library={desk.media}
+              onChange={(team) => set({ [side]: team })}
+            />
+          ))}
+        </div>
+        <PeoplePanel game={draft} onChange={set} />
       </div>
-      <PeoplePanel game={draft} onChange={set} />
-    </div>
+    </Checked>
   );
 }
 

@@ -18,6 +18,7 @@ import {
   renamed,
   type FieldKind,
 } from './sport.ts';
+import { AllWrong, Checked, Wrong } from '../shared/Checked.tsx';
 import { useEditing } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -33,6 +34,8 @@ interface Props {
   onClose: () => void;
 }
 
+const read = (sport: SportProfile) => Promise.resolve(parseProfile(sport));
+
 /** A sport: its periods, its fields with their limits. What is worked out of them is edited with all other data. */
 export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props) {
   const [refused, setRefused] = useState('');
@@ -45,6 +48,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
   const editing = useEditing({
     ...{ desk, kind: 'profile', key: profile.key, saved: saved ?? profile, stands },
     isNew: saved === undefined,
+    read,
   });
   const { draft, dirty, set: setDraft } = editing;
   const set = (part: Partial<SportProfile>) => setDraft({ ...draft, ...part });
@@ -88,240 +92,247 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
     }
   };
   return (
-    <div className={shell['editor']}>
-      <div className={css['head']}>
-        <header className={shell['bar']}>
-          <h2>{draft.name || 'A sport'}</h2>
-          <Button main={dirty} disabled={!dirty || problems.length > 0} onClick={() => void save()}>
-            Save the sport
-          </Button>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button
-            onClick={() =>
-              download(
-                new Blob([JSON.stringify(draft, null, 2)], { type: 'application/json' }),
-                `${draft.key}.json`,
-              )
-            }
-          >
-            Export
-          </Button>
-          <Button onClick={() => file.current?.click()}>Import…</Button>
-          {saved && (
-            <VersionsButton
-              {...{ desk, kind: 'profile', documentKey: saved.key, name: saved.name, now: saved }}
-            />
-          )}
-          {saved && !user && (
+    <Checked editing={editing}>
+      <div className={shell['editor']}>
+        <div className={css['head']}>
+          <header className={shell['bar']}>
+            <h2>{draft.name || 'A sport'}</h2>
+            <Button main={dirty} disabled={!dirty || problems.length > 0} onClick={() => void save()}>
+              Save the sport
+            </Button>
+            <Button onClick={onClose}>Cancel</Button>
             <Button
               onClick={() =>
-                void desk
-                  .act({ kind: 'remove-document', what: 'profile', key: profile.key })
-                  .then((a) => (a.ok ? onClose() : setRefused(a.text)))
+                download(
+                  new Blob([JSON.stringify(draft, null, 2)], { type: 'application/json' }),
+                  `${draft.key}.json`,
+                )
               }
             >
-              Delete
+              Export
             </Button>
+            <Button onClick={() => file.current?.click()}>Import…</Button>
+            {saved && (
+              <VersionsButton
+                {...{ desk, kind: 'profile', documentKey: saved.key, name: saved.name, now: saved }}
+              />
+            )}
+            {saved && !user && (
+              <Button
+                onClick={() =>
+                  void desk
+                    .act({ kind: 'remove-document', what: 'profile', key: profile.key })
+                    .then((a) => (a.ok ? onClose() : setRefused(a.text)))
+                }
+              >
+                Delete
+              </Button>
+            )}
+            <input
+              ref={file}
+              type="file"
+              hidden
+              accept=".json,application/json"
+              aria-label="Sport from a file"
+              onChange={(e) => {
+                const [chosen] = e.target.files ?? [];
+                e.target.value = '';
+                if (chosen) void bring(chosen);
+              }}
+            />
+          </header>
+          <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
+          {problems.length === 0 && <AllWrong />}
+          {[...problems, ...(refused ? [refused] : [])].map((text) => (
+            <p key={text} role="alert" className={shell['refused']}>
+              {text}
+            </p>
+          ))}
+          {gone.length > 0 && (
+            <p className={css['gone']} role="status" aria-label="What goes">
+              Goes with this: {gone.join('; ')}.
+            </p>
           )}
-          <input
-            ref={file}
-            type="file"
-            hidden
-            accept=".json,application/json"
-            aria-label="Sport from a file"
-            onChange={(e) => {
-              const [chosen] = e.target.files ?? [];
-              e.target.value = '';
-              if (chosen) void bring(chosen);
-            }}
-          />
-        </header>
-        <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
-        {[...problems, ...(refused ? [refused] : [])].map((text) => (
-          <p key={text} role="alert" className={shell['refused']}>
-            {text}
-          </p>
-        ))}
-        {gone.length > 0 && (
-          <p className={css['gone']} role="status" aria-label="What goes">
-            Goes with this: {gone.join('; ')}.
-          </p>
-        )}
-      </div>
-      <section className={shell['panel']} aria-label="Periods">
-        <div className={shell['fields']}>
-          <label>
-            Sport <input value={draft.name} maxLength={80} onChange={(e) => set({ name: e.target.value })} />
-          </label>
-          <Whole
-            label="Periods"
-            min={1}
-            max={20}
-            value={draft.periods.count}
-            onChange={(count) => periods({ count })}
-          />
-          <Time label="each" value={draft.periods.length} onChange={(length) => periods({ length })} />
-          <label>
-            one is called{' '}
-            <input
-              value={draft.periods.word}
-              size={9}
-              maxLength={80}
-              onChange={(e) => periods({ word: e.target.value })}
-            />
-          </label>
-          <label>
-            overtime is called{' '}
-            <input
-              value={draft.periods.overtime}
-              size={5}
-              maxLength={80}
-              onChange={(e) => periods({ overtime: e.target.value })}
-            />
-          </label>
-          <Time
-            label="and takes"
-            value={draft.periods.overtimeLength}
-            onChange={(overtimeLength) => periods({ overtimeLength })}
-          />
         </div>
-      </section>
-      <section className={shell['panel']} aria-label="Fields">
-        <div className={shell['fields']}>
-          <h2>{own.length} fields</h2>
-          {search.box}
-          <Button onClick={() => add('situation')}>
-            <Plus size={14} /> Field
-          </Button>
-          <Button onClick={() => add('home', 'away')}>
-            <Plus size={14} /> For both sides
-          </Button>
-          <Button onClick={() => add('clocks')}>
-            <Plus size={14} /> Clock
-          </Button>
-          <span className={shell['dim']}>
-            Names, colours and marks of the teams are there in every sport.
-          </span>
-        </div>
-        <table className={css['table']}>
-          <thead>
-            <tr>
-              <th>Called</th>
-              <th>Key</th>
-              <th>Stands in</th>
-              <th>Kind</th>
-              <th>Limits</th>
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {shown.map((field) => {
-              const at = own.indexOf(field);
-              const limits = <Limits field={field} clocks={own} onChange={(next) => change(field, next)} />;
-              return (
-                <Fragment key={at}>
-                  <tr data-field={field.key}>
-                    <td>
-                      <input
-                        value={field.label}
-                        maxLength={80}
-                        aria-label={`Name of field ${at + 1}`}
-                        autoFocus={field.key === fresh}
-                        onFocus={(e) => field.key === fresh && e.target.select()}
-                        onChange={(e) =>
-                          change(field, renamed(field, e.target.value, keys, before.has(field.key)))
-                        }
-                      />
-                    </td>
-                    <td>
-                      <input
-                        className={css['key']}
-                        value={field.key}
-                        maxLength={80}
-                        aria-label={`Key of ${field.label}`}
-                        onChange={(e) => change(field, { ...field, key: e.target.value })}
-                      />
-                    </td>
-                    <td>
-                      <select
-                        value={field.group}
-                        aria-label={`Group of ${field.label}`}
-                        onChange={(e) =>
-                          change(field, { ...field, group: e.target.value as FieldDef['group'] })
-                        }
-                      >
-                        {Object.keys(GROUPS).map((g) => (
-                          <option key={g}>{g}</option>
-                        ))}
-                      </select>
-                    </td>
-                    <td>
-                      <select
-                        value={field.kind}
-                        aria-label={`Kind of ${field.label}`}
-                        onChange={(e) => change(field, fieldOfKind(e.target.value as FieldKind, field))}
-                      >
-                        {Object.entries(FIELD_KINDS).map(([k, name]) => (
-                          <option key={k} value={k}>
-                            {name}
-                          </option>
-                        ))}
-                      </select>
-                    </td>
-                    <td className={css['limits']}>
-                      {field.kind === 'clock' ? <span className={css['below']}>below</span> : limits}
-                    </td>
-                    <td className={css['do']}>
-                      <button
-                        type="button"
-                        className={shell['out']}
-                        disabled={at === 0 || search.active}
-                        aria-label={`${field.label} up`}
-                        onClick={() => move(field, -1)}
-                      >
-                        <ChevronUp size={14} />
-                      </button>
-                      <button
-                        type="button"
-                        className={shell['out']}
-                        disabled={at === own.length - 1 || search.active}
-                        aria-label={`${field.label} down`}
-                        onClick={() => move(field, 1)}
-                      >
-                        <ChevronDown size={14} />
-                      </button>
-                      <button
-                        type="button"
-                        className={shell['out']}
-                        aria-label={`Remove ${field.label}`}
-                        onClick={() => change(field, null)}
-                      >
-                        <X size={14} />
-                      </button>
-                    </td>
-                  </tr>
-                  {field.kind === 'clock' && (
-                    <tr className={css['more']}>
-                      <td colSpan={6} className={css['limits']}>
-                        {limits}
+        <section className={shell['panel']} aria-label="Periods">
+          <div className={shell['fields']}>
+            <label>
+              Sport{' '}
+              <input value={draft.name} maxLength={80} onChange={(e) => set({ name: e.target.value })} />
+              <Wrong at="name" />
+            </label>
+            <Whole
+              label="Periods"
+              min={1}
+              max={20}
+              value={draft.periods.count}
+              onChange={(count) => periods({ count })}
+            />
+            <Time label="each" value={draft.periods.length} onChange={(length) => periods({ length })} />
+            <label>
+              one is called{' '}
+              <input
+                value={draft.periods.word}
+                size={9}
+                maxLength={80}
+                onChange={(e) => periods({ word: e.target.value })}
+              />
+              <Wrong at="periods.word" />
+            </label>
+            <label>
+              overtime is called{' '}
+              <input
+                value={draft.periods.overtime}
+                size={5}
+                maxLength={80}
+                onChange={(e) => periods({ overtime: e.target.value })}
+              />
+              <Wrong at="periods.overtime" />
+            </label>
+            <Time
+              label="and takes"
+              value={draft.periods.overtimeLength}
+              onChange={(overtimeLength) => periods({ overtimeLength })}
+            />
+          </div>
+        </section>
+        <section className={shell['panel']} aria-label="Fields">
+          <div className={shell['fields']}>
+            <h2>{own.length} fields</h2>
+            {search.box}
+            <Button onClick={() => add('situation')}>
+              <Plus size={14} /> Field
+            </Button>
+            <Button onClick={() => add('home', 'away')}>
+              <Plus size={14} /> For both sides
+            </Button>
+            <Button onClick={() => add('clocks')}>
+              <Plus size={14} /> Clock
+            </Button>
+            <span className={shell['dim']}>
+              Names, colours and marks of the teams are there in every sport.
+            </span>
+          </div>
+          <table className={css['table']}>
+            <thead>
+              <tr>
+                <th>Called</th>
+                <th>Key</th>
+                <th>Stands in</th>
+                <th>Kind</th>
+                <th>Limits</th>
+                <th />
+              </tr>
+            </thead>
+            <tbody>
+              {shown.map((field) => {
+                const at = own.indexOf(field);
+                const limits = <Limits field={field} clocks={own} onChange={(next) => change(field, next)} />;
+                return (
+                  <Fragment key={at}>
+                    <tr data-field={field.key}>
+                      <td>
+                        <input
+                          value={field.label}
+                          maxLength={80}
+                          aria-label={`Name of field ${at + 1}`}
+                          autoFocus={field.key === fresh}
+                          onFocus={(e) => field.key === fresh && e.target.select()}
+                          onChange={(e) =>
+                            change(field, renamed(field, e.target.value, keys, before.has(field.key)))
+                          }
+                        />
+                      </td>
+                      <td>
+                        <input
+                          className={css['key']}
+                          value={field.key}
+                          maxLength={80}
+                          aria-label={`Key of ${field.label}`}
+                          onChange={(e) => change(field, { ...field, key: e.target.value })}
+                        />
+                      </td>
+                      <td>
+                        <select
+                          value={field.group}
+                          aria-label={`Group of ${field.label}`}
+                          onChange={(e) =>
+                            change(field, { ...field, group: e.target.value as FieldDef['group'] })
+                          }
+                        >
+                          {Object.keys(GROUPS).map((g) => (
+                            <option key={g}>{g}</option>
+                          ))}
+                        </select>
+                      </td>
+                      <td>
+                        <select
+                          value={field.kind}
+                          aria-label={`Kind of ${field.label}`}
+                          onChange={(e) => change(field, fieldOfKind(e.target.value as FieldKind, field))}
+                        >
+                          {Object.entries(FIELD_KINDS).map(([k, name]) => (
+                            <option key={k} value={k}>
+                              {name}
+                            </option>
+                          ))}
+                        </select>
+                      </td>
+                      <td className={css['limits']}>
+                        {field.kind === 'clock' ? <span className={css['below']}>below</span> : limits}
+                      </td>
+                      <td className={css['do']}>
+                        <button
+                          type="button"
+                          className={shell['out']}
+                          disabled={at === 0 || search.active}
+                          aria-label={`${field.label} up`}
+                          onClick={() => move(field, -1)}
+                        >
+                          <ChevronUp size={14} />
+                        </button>
+                        <button
+                          type="button"
+                          className={shell['out']}
+                          disabled={at === own.length - 1 || search.active}
+                          aria-label={`${field.label} down`}
+                          onClick={() => move(field, 1)}
+                        >
+                          <ChevronDown size={14} />
+                        </button>
+                        <button
+                          type="button"
+                          className={shell['out']}
+                          aria-label={`Remove ${field.label}`}
+                          onClick={() => change(field, null)}
+                        >
+                          <X size={14} />
+                        </button>
                       </td>
                     </tr>
-                  )}
-                </Fragment>
-              );
-            })}
-          </tbody>
-        </table>
-        {shown.length === 0 && <p className={shell['dim']}>No field matches.</p>}
-      </section>
-      {draft.derived.length > 0 && (
-        <section className={shell['panel']} aria-label="Calculated">
-          <h2>Calculated from them</h2>
-          <p className={shell['dim']}>
-            {draft.derived.map((d) => d.name).join(', ')}. <a href="/data">Look at them under Data</a>.
-          </p>
+                    {field.kind === 'clock' && (
+                      <tr className={css['more']}>
+                        <td colSpan={6} className={css['limits']}>
+                          {limits}
+                        </td>
+                      </tr>
+                    )}
+                  </Fragment>
+                );
+              })}
+            </tbody>
+          </table>
+          {shown.length === 0 && <p className={shell['dim']}>No field matches.</p>}
         </section>
-      )}
-    </div>
+        {draft.derived.length > 0 && (
+          <section className={shell['panel']} aria-label="Calculated">
+            <h2>Calculated from them</h2>
+            <p className={shell['dim']}>
+              {draft.derived.map((d) => d.name).join(', ')}. <a href="/data">Look at them under Data</a>.
+            </p>
+          </section>
+        )}
+      </div>
+    </Checked>
   );
 }

@@ -6,6 +6,7 @@ import { matchColumns, planRoster, ROSTER_PARTS, type RosterPart } from '../../c
 import { Button } from '../../ui/Button.tsx';
 import { PicturePicker } from '../shared/PicturePicker.tsx';
 import { download, HEADINGS, readSheet, rosterCsv, rosterWorkbook } from './sheets.ts';
+import { useWrongs, Wrong } from '../shared/Checked.tsx';
 import shell from '../shared/View.module.css';
 import css from './GameView.module.css';
 
@@ -51,9 +52,11 @@ export function TeamPanel({ side, team, library, onChange }: Props) {
               maxLength={part === 'abbr' ? 5 : 80}
               onChange={(e) => set({ [part]: e.target.value })}
             />
+            <Wrong at={`${side}.${part}`} />
           </label>
         ))}
         <PicturePicker label="Mark" path={team.mark} library={library} onChange={(mark) => set({ mark })} />
+        <Wrong at={`${side}.mark`} />
         {colour('Colour', team.colour, (value) => set({ colour: value }))}
         {colour('Second', team.second, (second) => set({ second }))}
         {alternate ? (
@@ -84,7 +87,9 @@ export function TeamPanel({ side, team, library, onChange }: Props) {
           </Button>
         )}
       </div>
+      <Wrong at={`${side}.players`} />
       <Players
+        side={side}
         library={library}
         players={team.players}
         name={team.short}
@@ -95,11 +100,13 @@ export function TeamPanel({ side, team, library, onChange }: Props) {
 }
 
 function Players({
+  side,
   players,
   name,
   library,
   onChange,
 }: {
+  side: Side;
   players: Player[];
   library: MediaIndex;
   name: string;
@@ -112,6 +119,12 @@ function Players({
   const change = (at: number, part: Partial<Player>) =>
     onChange(players.map((p, i) => (i === at ? { ...p, ...part } : p)));
   const numbers = players.map((p) => p.number);
+  const wrong = useWrongs();
+  const numberWrong = (i: number) => {
+    const { number } = players[i]!;
+    const twice = number !== '' && numbers.indexOf(number) !== i;
+    return twice ? `The number ${number} is there twice.` : wrong(`${side}.players.${i}.number`);
+  };
   return (
     <>
       <div className={shell['fields']}>
@@ -191,7 +204,8 @@ function Players({
                         value={p[part]}
                         data-part={part}
                         aria-label={labelOf(part, p, i)}
-                        aria-invalid={part === 'number' && p.number !== '' && numbers.indexOf(p.number) !== i}
+                        aria-invalid={part === 'number' && numberWrong(i) !== null}
+                        title={(part === 'number' && numberWrong(i)) || undefined}
                         maxLength={part === 'number' ? 3 : 80}
                         onChange={(e) => change(i, { [part]: e.target.value })}
                       />

@@ -35,6 +35,8 @@ const TYPES: Record<DocType, string> = {
 interface Props {
   bundle: SourceBundle;
   looked: Looked | null;
+  /** More of what repeats is to be seen. */
+  onMore: () => void;
   look: DocumentLook | null;
   state: SourceState | undefined;
   now: number;
@@ -44,7 +46,7 @@ interface Props {
 }
 
 /** A real document to pick readings and tables from. */
-export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles, onChange }: Props) {
+export function DocumentPanel({ bundle, looked, look, onMore, state, now, defs, bundles, onChange }: Props) {
   const [picked, setPicked] = useState<Extract<Pick, { kind: 'value' }> | null>(null);
   const map = bundle.document;
   useKeys({ f: () => void look?.fetchNow() });
@@ -59,6 +61,7 @@ export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles,
     const table = looked && proposeTable(looked.tree, chosen.place, key, name);
     if (table) onChange(withDocument(bundle, { tables: [...(map?.tables ?? []), table] }));
   });
+  const more = useStable(onMore);
   const trouble = state?.trouble;
   const recent = trouble && (state.health !== 'live' || !state.connected || now - trouble.at < 10_000);
   return (
@@ -115,7 +118,7 @@ export function DocumentPanel({ bundle, looked, look, state, now, defs, bundles,
         )}
       </div>
       {look?.problem && looked && <p className={css['refused']}>{look.problem}</p>}
-      {looked && <Tree root={looked.tree} named={named} onPick={pick} />}
+      {looked && <Tree root={looked.tree} named={named} onPick={pick} onMore={more} />}
       {picked && (
         <NewReading
           key={picked.place}
@@ -221,7 +224,7 @@ function DocumentReadings({
   defs,
   bundles,
   onChange,
-}: Omit<Props, 'look' | 'state' | 'now'>) {
+}: Omit<Props, 'look' | 'onMore' | 'state' | 'now'>) {
   const readings = bundle.document?.readings ?? [];
   const feeds = useFeeds({
     bundle,

@@ -1,6 +1,7 @@
 import { later } from '../../ui/Later.tsx';
 import { deliveryOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import { useEffect, useState } from 'react';
+import { Wrong } from '../shared/Checked.tsx';
 import css from './SourcesView.module.css';
 
 // What can be done without it at first comes after the first view.
@@ -68,6 +69,7 @@ export function LinePanel({
       <div className={css['fields']}>
         <label>
           Name <input value={source.name} onChange={(e) => set({ name: e.target.value })} maxLength={80} />
+          <Wrong at="source.name" />
         </label>
         <label>
           Reached by{' '}
@@ -116,7 +118,7 @@ export function LinePanel({
               s
             </label>
             <label title="Silence after which it is lost, in seconds">
-              Lost after{' '}
+              <Wrong at="source.limits" /> Lost after{' '}
               <input
                 type="number"
                 step="0.5"
@@ -167,6 +169,7 @@ function Reached({
   const text = (label: string, value: string, part: string, size: number) => (
     <label>
       {label} <input value={value} onChange={(e) => onSet({ [part]: e.target.value.trim() })} size={size} />
+      <Wrong at={`source.transport.${part}`} />
     </label>
   );
   const whole = (label: string, value: number, part: string, size: number) => (
@@ -178,6 +181,7 @@ function Reached({
         onChange={(e) => onSet({ [part]: number(e.target.value) })}
         size={size}
       />
+      <Wrong at={`source.transport.${part}`} />
     </label>
   );
   const scaled = (label: string, value: number, part: string, by: number, unit: string) => (
@@ -191,6 +195,7 @@ function Reached({
         onChange={(e) => onSet({ [part]: Math.round(Number(e.target.value) * by) })}
       />{' '}
       {unit}
+      <Wrong at={`source.transport.${part}`} />
     </label>
   );
   const choice = (label: string, value: string | number, part: string, options: (string | number)[]) => (
@@ -216,6 +221,7 @@ function Reached({
         <>
           <label>
             Port <SerialPort path={t.path} onChange={(path) => onSet({ path })} />
+            <Wrong at="source.transport.path" />
           </label>
           {whole('Speed', t.baud, 'baud', 7)}
           {choice('Bits', t.dataBits, 'dataBits', [8, 7])}

@@ -1,3 +1,5 @@
+import { LOOKED_AT, MORE } from '../../core/tree/node.ts';
+import { useState } from 'react';
 import type { FrameMap } from '../../core/decode/frame-map.ts';
 import { deliveryOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
@@ -41,8 +43,10 @@ export function Said(props: SaidProps) {
   // What is saved is what is connected: a line that is being changed says nothing yet.
   const delivery = deliveryOf(transport);
   const now = useSeconds(desk.link.serverNow);
-  const look = useDocument(delivery === 'documents' ? key : null, draft.document, state?.changedAt ?? null);
-  const lines = useJsonLines(heard.bytes, draft.document);
+  const [most, setMost] = useState(LOOKED_AT);
+  const documents = delivery === 'documents' ? key : null;
+  const look = useDocument(documents, draft.document, state?.changedAt ?? null, most);
+  const lines = useJsonLines(heard.bytes, draft.document, most);
   if (delivery !== deliveryOf(draft.source.transport))
     return <p className={css['next']}>Save to connect it the new way.</p>;
   if (delivery === 'hand') return <Pad desk={desk} source={key} state={state} defs={snapshot.defs} />;
@@ -53,6 +57,7 @@ export function Said(props: SaidProps) {
         bundle={draft}
         looked={isLines ? lines : look.looked}
         look={isLines ? null : look}
+        onMore={() => setMost(most + MORE)}
         state={state}
         now={now}
         defs={snapshot.defs}

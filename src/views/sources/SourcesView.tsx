@@ -7,6 +7,7 @@ import { Lamp } from '../../ui/Lamp.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { useDesk, useKnown } from '../shared/use-desk.ts';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
+import { AllWrong, Checked } from '../shared/Checked.tsx';
 import { useEditing, type Draft } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -186,12 +187,16 @@ interface EditorProps {
   onCancel: () => void;
 }
 
+const read = async (bundle: SourceBundle) =>
+  (await loadReader()).parseBundle(bundle.source.key ? bundle : keyedByName(bundle, []));
+
 function Editor({ desk, snapshot, saved, isNew, drafts, onSelect, onCancel }: EditorProps) {
   const kept = drafts.get(isNew ? NEW : saved.source.key);
   const find = (key: string) => desk.store.getState().desk?.bundles.find((b) => b.source.key === key);
   const editing = useEditing({
     ...{ desk, kind: 'source', key: saved.source.key, saved, isNew, kept },
     stands: () => find(saved.source.key),
+    read,
   });
   const { draft, base, revision, dirty, set: setDraft } = editing;
   const listening = useListening();
@@ -229,76 +234,79 @@ function Editor({ desk, snapshot, saved, isNew, drafts, onSelect, onCancel }: Ed
     if ((await desk.act({ kind: 'source', bundle: off })).ok) onSelect(off.source.key);
   };
   return (
-    <div className={shell['editor']}>
-      <header className={shell['bar']}>
-        <h2>{draft.source.name || 'No name'}</h2>
-        {isNew && delivery !== 'hand' && (
-          <Button
-            main={!isTried}
-            disabled={isTried}
-            onClick={() => void trial.connect(draft.source.transport)}
-          >
-            Connect
-          </Button>
-        )}
-        <Button
-          main={isNew ? isTried || delivery === 'hand' : dirty}
-          disabled={!dirty}
-          onClick={() => void save()}
-        >
-          Save
-        </Button>
-        {isNew && <Button onClick={onCancel}>Cancel</Button>}
-        {!isNew && (
-          <>
-            <Button disabled={!dirty} onClick={editing.discard}>
-              Discard changes
+    <Checked editing={editing}>
+      <div className={shell['editor']}>
+        <header className={shell['bar']}>
+          <h2>{draft.source.name || 'No name'}</h2>
+          {isNew && delivery !== 'hand' && (
+            <Button
+              main={!isTried}
+              disabled={isTried}
+              onClick={() => void trial.connect(draft.source.transport)}
+            >
+              Connect
             </Button>
-            <Button onClick={() => void duplicate()}>Duplicate</Button>
-            <VersionsButton
-              {...{
-                desk,
-                kind: 'source',
-                documentKey: saved.source.key,
-                name: saved.source.name,
-                now: saved,
-              }}
-            />
-            <Export bundle={saved} />
-            <Delete desk={desk} snapshot={snapshot} bundle={saved} />
-          </>
+          )}
+          <Button
+            main={isNew ? isTried || delivery === 'hand' : dirty}
+            disabled={!dirty}
+            onClick={() => void save()}
+          >
+            Save
+          </Button>
+          {isNew && <Button onClick={onCancel}>Cancel</Button>}
+          {!isNew && (
+            <>
+              <Button disabled={!dirty} onClick={editing.discard}>
+                Discard changes
+              </Button>
+              <Button onClick={() => void duplicate()}>Duplicate</Button>
+              <VersionsButton
+                {...{
+                  desk,
+                  kind: 'source',
+                  documentKey: saved.source.key,
+                  name: saved.source.name,
+                  now: saved,
+                }}
+              />
+              <Export bundle={saved} />
+              <Delete desk={desk} snapshot={snapshot} bundle={saved} />
+            </>
+          )}
+        </header>
+        <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
+        <AllWrong />
+        <Steps bundle={draft} kept={!dirty} heard={(own?.lastWord ?? null) !== null} />
+        <StateLine desk={desk} state={own} />
+        {trial.problem && <p className={shell['refused']}>{trial.problem}</p>}
+        <LinePanel bundle={draft} folders={snapshot.folders} onChange={setDraft} />
+        {isNew && (!isTried || !trial.key) ? (
+          <p className={css['next']}>{NEXT[delivery]}</p>
+        ) : (
+          <Said
+            desk={desk}
+            snapshot={snapshot}
+            source={listened!}
+            transport={isNew ? draft.source.transport : saved.source.transport}
+            state={own}
+            draft={draft}
+            heard={heard}
+            onChange={setDraft}
+          />
         )}
-      </header>
-      <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
-      <Steps bundle={draft} kept={!dirty} heard={(own?.lastWord ?? null) !== null} />
-      <StateLine desk={desk} state={own} />
-      {trial.problem && <p className={shell['refused']}>{trial.problem}</p>}
-      <LinePanel bundle={draft} folders={snapshot.folders} onChange={setDraft} />
-      {isNew && (!isTried || !trial.key) ? (
-        <p className={css['next']}>{NEXT[delivery]}</p>
-      ) : (
-        <Said
-          desk={desk}
-          snapshot={snapshot}
-          source={listened!}
-          transport={isNew ? draft.source.transport : saved.source.transport}
-          state={own}
-          draft={draft}
-          heard={heard}
-          onChange={setDraft}
-        />
-      )}
-      {(!isNew || isTried) && delivery === 'bytes' && draft.map && (
-        <ReadingsPanel
-          bundle={draft}
-          heard={heard}
-          defs={snapshot.defs}
-          bundles={snapshot.bundles}
-          onChange={setDraft}
-          listening={listening}
-        />
-      )}
-    </div>
+        {(!isNew || isTried) && delivery === 'bytes' && draft.map && (
+          <ReadingsPanel
+            bundle={draft}
+            heard={heard}
+            defs={snapshot.defs}
+            bundles={snapshot.bundles}
+            onChange={setDraft}
+            listening={listening}
+          />
+        )}
+      </div>
+    </Checked>
   );
 }
 

@@ -1,6 +1,6 @@
 import { memo, useState, type MouseEvent } from 'react';
 import { Button as FoldButton, Tree as Base, TreeItem, TreeItemContent } from 'react-aria-components';
-import type { PrunedNode } from '../../core/tree/node.ts';
+import { MORE, type PrunedNode } from '../../core/tree/node.ts';
 import { placeOf, quoted } from '../../core/tree/place.ts';
 import type { Scalar } from '../../core/board/values.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -16,6 +16,8 @@ interface Props {
   /** The places that have a name already. */
   named: ReadonlySet<string>;
   onPick: (pick: Pick) => void;
+  /** More of what repeats is to be seen. */
+  onMore: () => void;
 }
 
 /** As deep as this a document stands open when it is first seen. */
@@ -47,7 +49,7 @@ function openIds(root: PrunedNode, turned: ReadonlySet<string>): Set<string> {
  * only when the document or its names are others: a hundred rows take a tenth of a second, and the view has news many times a
  * second.
  */
-export const Tree = memo(function Tree({ root, named, onPick }: Props) {
+export const Tree = memo(function Tree({ root, named, onPick, onMore }: Props) {
   /** What does not stand as it would by its depth. */
   const [turned, setTurned] = useState<ReadonlySet<string>>(new Set());
   const open = openIds(root, turned);
@@ -64,7 +66,7 @@ export const Tree = memo(function Tree({ root, named, onPick }: Props) {
         setTurned(next);
       }}
     >
-      {branch({ root, node: root, way: [], named, onPick })}
+      {branch({ root, node: root, way: [], named, onPick, onMore })}
     </Base>
   );
 });
@@ -77,9 +79,11 @@ interface BranchProps extends Props {
 }
 
 /** A node with all that is in it, as items of the tree: a function and no component, for the tree reads its items itself. */
-function branch({ root, node, way, named, onPick }: BranchProps) {
+function branch({ root, node, way, named, onPick, onMore }: BranchProps) {
   const place = placeOf(root, way);
   const seen = new Set<string>();
+  /** Whether a child is the last of its name that is there. */
+  const last = (i: number) => node.children.findLastIndex((c) => c.name === node.children[i]!.name) === i;
   const id = idOf(way);
   return (
     <TreeItem key={id} id={id} textValue={node.name} className={css['node']!}>
@@ -102,7 +106,15 @@ function branch({ root, node, way, named, onPick }: BranchProps) {
           <TreeItemContent>
             {({ level }) => (
               <div style={{ paddingLeft: (level - 1) * 18 }}>
-                <Grid root={root} node={node} way={way} named={named} onPick={onPick} place={place} />
+                <Grid
+                  root={root}
+                  node={node}
+                  way={way}
+                  named={named}
+                  onPick={onPick}
+                  onMore={onMore}
+                  place={place}
+                />
               </div>
             )}
           </TreeItemContent>
@@ -132,7 +144,8 @@ function branch({ root, node, way, named, onPick }: BranchProps) {
                   </TreeItem>,
                 ]
               : []),
-            branch({ root, node: child, way: [...way, i], named, onPick }),
+            branch({ root, node: child, way: [...way, i], named, onPick, onMore }),
+            ...(last(i) ? moreOf(node, child.name, id, onMore) : []),
           ];
         })
       )}
@@ -140,8 +153,44 @@ function branch({ root, node, way, named, onPick }: BranchProps) {
   );
 }
 
+/** What stands behind the last of its name where the document has more of them. */
+function moreOf(node: PrunedNode, name: string, id: string, onMore: () => void) {
+  const left = (node.repeated[name] ?? 0) - node.children.filter((c) => c.name === name).length;
+  if (left <= 0) return [];
+  return [
+    <TreeItem
+      key={`${id} more ${name}`}
+      id={`${id} more ${name}`}
+      textValue={`${left} more ${name}`}
+      className={css['node']!}
+    >
+      <TreeItemContent>
+        {({ level }) => (
+          <div style={{ paddingLeft: (level - 1) * 18 }}>
+            <More left={left} name={name} onMore={onMore} />
+          </div>
+        )}
+      </TreeItemContent>
+    </TreeItem>,
+  ];
+}
+
+function More({ left, name, onMore }: { left: number; name: string; onMore: () => void }) {
+  return (
+    <p className={css['repeats']} onMouseDown={keepStill}>
+      {left} more {name}
+      <Button onClick={onMore}>Show {Math.min(left, MORE)} more</Button>
+    </p>
+  );
+}
+
 /** A node's name, its attributes and its value, each of which can be picked. */
-function Line({ node, place, named, onPick }: { node: PrunedNode; place: string } & Omit<Props, 'root'>) {
+function Line({
+  node,
+  place,
+  named,
+  onPick,
+}: { node: PrunedNode; place: string } & Omit<Props, 'root' | 'onMore'>) {
   const leaf = node.children.length === 0;
   const value = (at: string, name: string, said: Scalar) => (
     <button
@@ -196,7 +245,7 @@ function Repeats({
   );
 }
 
-function Grid({ root, node, way, named, onPick, place }: BranchProps & { place: string }) {
+function Grid({ root, node, way, named, onPick, onMore, place }: BranchProps & { place: string }) {
   const columns = node.children[0]!.children.map((c) => c.name);
   return (
     <>
@@ -215,7 +264,7 @@ function Grid({ root, node, way, named, onPick, place }: BranchProps & { place: 
           </tr>
         </thead>
         <tbody>
-          {node.children.slice(0, 40).map((row, r) => (
+          {node.children.map((row, r) => (
             <tr key={r}>
               {row.children.map((cell, c) => {
                 const at = `${placeOf(root, [...way, r])}/${quoted(cell.name)}`;
@@ -239,6 +288,9 @@ function Grid({ root, node, way, named, onPick, place }: BranchProps & { place: 
           ))}
         </tbody>
       </table>
+      {(node.repeated['row'] ?? 0) > node.children.length && (
+        <More left={node.repeated['row']! - node.children.length} name="row" onMore={onMore} />
+      )}
     </>
   );
 }

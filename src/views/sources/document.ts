@@ -29,7 +29,12 @@ async function ask(key: string, body: object): Promise<{ ok: boolean; reason?: s
 }
 
 /** Looks at a source's documents: again whenever one came, and whenever the map that is being made changed. */
-export function useDocument(key: string | null, map: DocMap | null, changedAt: number | null): DocumentLook {
+export function useDocument(
+  key: string | null,
+  map: DocMap | null,
+  changedAt: number | null,
+  most: number,
+): DocumentLook {
   const [looked, setLooked] = useState<Looked | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [fetching, setFetching] = useState(false);
@@ -41,7 +46,7 @@ export function useDocument(key: string | null, map: DocMap | null, changedAt: n
     const mine = ++number.current;
     // Typing in the map asks once it rests; a document that came is shown at once on the next turn.
     const timer = setTimeout(() => {
-      void ask(key, { map: JSON.parse(text) as DocMap | null })
+      void ask(key, { map: JSON.parse(text) as DocMap | null, most })
         .catch(() => ({ ok: false, reason: 'The server does not answer.' }))
         .then((answer) => {
           if (mine !== number.current) return;
@@ -50,7 +55,7 @@ export function useDocument(key: string | null, map: DocMap | null, changedAt: n
         });
     }, 120);
     return () => clearTimeout(timer);
-  }, [key, text, changedAt]);
+  }, [key, text, changedAt, most]);
   const fetchNow = useCallback(async () => {
     if (!key) return;
     setFetching(true);
@@ -61,12 +66,12 @@ export function useDocument(key: string | null, map: DocMap | null, changedAt: n
 }
 
 /** The newest whole line of JSON among the bytes of a stream, as a document; null where there is none. */
-export function lastJsonLine(bytes: Uint8Array): PrunedNode | null {
+export function lastJsonLine(bytes: Uint8Array, most?: number): PrunedNode | null {
   const lines = new TextDecoder().decode(bytes).split('\n').slice(0, -1);
   for (const line of lines.reverse().slice(0, 3)) {
     try {
       const value: unknown = JSON.parse(line);
-      if (typeof value === 'object' && value !== null) return pruned(fromJson(value), 40);
+      if (typeof value === 'object' && value !== null) return pruned(fromJson(value), most);
     } catch {
       // Half a line, or no JSON at all.
     }
@@ -75,8 +80,8 @@ export function lastJsonLine(bytes: Uint8Array): PrunedNode | null {
 }
 
 /** A stream of JSON lines as a document that is looked at. */
-export function useJsonLines(bytes: Uint8Array, map: DocMap | null): Looked | null {
-  const tree = useMemo(() => lastJsonLine(bytes), [bytes]);
+export function useJsonLines(bytes: Uint8Array, map: DocMap | null, most: number): Looked | null {
+  const tree = useMemo(() => lastJsonLine(bytes, most), [bytes, most]);
   return useMemo(
     () =>
       tree && {

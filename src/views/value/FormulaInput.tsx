@@ -100,6 +100,7 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
     const word = /^[\w.]+/.exec(now.slice(from))?.[0].length ?? 1;
     return [{ from, to: from + word, severity: 'error' as const, message: found.problem }];
   });
+  const isWrong = useStable((now: string) => 'problem' in checked(now, names));
   useEffect(() => {
     // In a root of its own the editor's style sheets are adopted ones, which the page's policy lets in.
     const root = place.current!.shadowRoot ?? place.current!.attachShadow({ mode: 'open' });
@@ -121,6 +122,9 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
           bracketMatching(),
           EditorView.lineWrapping,
           EditorView.contentAttributes.of({ 'aria-label': `Formula of ${label}` }),
+          EditorView.contentAttributes.of(({ state }) => ({
+            'aria-invalid': String(isWrong(state.doc.toString())),
+          })),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) typed(update.state.doc.toString());
           }),
@@ -138,7 +142,7 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
     });
     editor.current = view;
     return () => view.destroy();
-  }, [complete, faults, typed, label]);
+  }, [complete, faults, typed, isWrong, label]);
   useEffect(() => {
     const view = editor.current;
     if (!view || text === known.current) return;

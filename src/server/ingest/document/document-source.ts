@@ -1,3 +1,4 @@
+import { LOOKED_AT } from '../../../core/tree/node.ts';
 import { LRUCache } from 'lru-cache';
 import type { Reading } from '../../../core/decode/reading.ts';
 import { healthOf, retryWait, type Health } from '../../../core/source/health.ts';
@@ -175,7 +176,7 @@ export class DocumentSource implements RunningSource {
       this.sought.set(key, known);
       Object.assign(known, { of: last, busy: true });
       void this.reader
-        .read({ ...last.fetched, map: this.map, look: false, find: cell }, this.doc.key)
+        .read({ ...last.fetched, map: this.map, look: 0, find: cell }, this.doc.key)
         .then(({ found }) => (known.found = found ? { ...found, format: last.format, at: last.at } : null))
         .catch(() => (known.found = null))
         .finally(() => (known.busy = false));
@@ -183,10 +184,10 @@ export class DocumentSource implements RunningSource {
     return known.found;
   }
 
-  /** Reads the newest good document by another map, to be looked at while the map is made. */
-  tryMap(map: DocMap | null): Promise<Done> | null {
+  /** Reads the newest good document by another map, to be looked at while the map is made: so many of what repeats. */
+  tryMap(map: DocMap | null, most = LOOKED_AT): Promise<Done> | null {
     if (!this.last) return null;
-    return this.reader.read({ ...this.last.fetched, map, look: true }, `${this.doc.key} looked at`);
+    return this.reader.read({ ...this.last.fetched, map, look: most }, `${this.doc.key} looked at`);
   }
 
   state(waiting: SourceState['waiting'] = []): SourceState {
@@ -215,7 +216,7 @@ export class DocumentSource implements RunningSource {
 
   private async read({ bytes, type }: Fetched): Promise<Done | string> {
     try {
-      return await this.reader.read({ bytes, type, map: this.map, look: false }, this.doc.key);
+      return await this.reader.read({ bytes, type, map: this.map, look: 0 }, this.doc.key);
     } catch (error) {
       return (error as Error).message;
     }

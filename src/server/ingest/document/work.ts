@@ -11,7 +11,8 @@ export interface Job {
   bytes: Uint8Array;
   type: string;
   map: DocMap | null;
-  look: boolean;
+  /** How many of what repeats are looked at; none where nothing is. */
+  look: number;
   /** A cell of one of the map's tables, to be found in the document; nothing else is read then. */
   find?: CellAt;
 }
@@ -34,11 +35,11 @@ let kept: {
 export async function readBytes({ bytes, type, map, look, find }: Job): Promise<Done> {
   const hash = look ? createHash('sha1').update(bytes).digest('hex') : '';
   const heading = map?.heading;
-  const again = look && kept?.hash === hash && kept.heading === heading;
+  const again = look > 0 && kept?.hash === hash && kept.heading === heading;
   const parsed = again ? kept!.parsed : await parseDocumentBytes(bytes, type, { heading });
   if (look) kept = { hash, heading, parsed };
   if (find && map)
     return { format: parsed.format, tree: null, ...NOTHING, found: findCell(parsed.root, map, find) };
   const read = map ? readDocument(parsed.root, map) : NOTHING;
-  return { format: parsed.format, tree: look ? pruned(parsed.root, 40) : null, ...read };
+  return { format: parsed.format, tree: look ? pruned(parsed.root, look) : null, ...read };
 }
