@@ -96,3 +96,23 @@ test('undo and redo are one’s own at each view, also after a reload and a rest
   await expect(lastAction(ode)).toContainText('was changed again since');
   await expect.poll(score).toBe(9);
 });
+
+test('a reading is renamed at one desk while another changes what is fed beside it: both stand, and the board goes on', async ({
+  browser,
+}) => {
+  const ode = await deskOf(browser, 'Ode', 'sources');
+  const ada = await deskOf(browser, 'Ada', 'patch');
+  await ode.locator('[data-source="controller"]').click();
+  const name = ode.getByLabel('Name of home score');
+  await name.fill('goals, home');
+  await name.press('Tab');
+  await ada.getByRole('button', { name: 'Away shots no longer from Controller' }).click();
+  await expect(lastAction(ada)).toHaveText('Controller no longer feeds Away shots');
+  await button(ode, 'Save').click();
+  const fed = (field: string) => ada.locator(`[data-field="${field}"]`);
+  await expect(fed('home.score')).toContainText('Controller · goals, home');
+  await expect(fed('away.shots')).not.toContainText('Controller');
+  await world.score({ kind: 'goal', side: 'home' });
+  await expect.poll(async () => (await world.field('home.score')).value).toBe(1);
+  await expect(ada.getByRole('button', { name: /^goals, home/ })).toContainText('Home score');
+});
