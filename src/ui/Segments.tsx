@@ -1,7 +1,7 @@
-import { Radio, RadioGroup } from 'react-aria-components';
+import { useId } from 'react';
 import css from './Segments.module.css';
 
-/** One of a few, all in sight: arrow keys go along and choose. */
+/** One of a few, all in sight: the browser's own radio buttons, so arrow keys go along and choose. */
 export function Segments({
   label,
   value,
@@ -13,19 +13,15 @@ export function Segments({
   options: readonly { value: string; label: string }[];
   onChange: (value: string) => void;
 }) {
+  const name = useId();
   return (
-    <RadioGroup
-      className={css['group']!}
-      aria-label={label}
-      orientation="horizontal"
-      value={value}
-      onChange={onChange}
-    >
+    <span className={css['group']} role="radiogroup" aria-label={label}>
       {options.map((o) => (
-        <Radio key={o.value} value={o.value} className={css['one']!}>
+        <label key={o.value}>
+          <input type="radio" name={name} checked={value === o.value} onChange={() => onChange(o.value)} />
           {o.label}
-        </Radio>
+        </label>
       ))}
-    </RadioGroup>
+    </span>
   );
 }

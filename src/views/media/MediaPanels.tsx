@@ -1,10 +1,11 @@
 import { useRef, useState, type ReactNode } from 'react';
-import { mediaUrl, smallUrl, plainPath, type MediaEntry } from '../../core/media/media.ts';
+import { plainPath, type MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Sure } from '../../ui/Sure.tsx';
 import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
 import { tidyFolder } from './folders.ts';
+import { Shown } from './Shown.tsx';
 import { aboutText, sizeText } from './usage.ts';
 import css from './MediaView.module.css';
 
@@ -115,15 +116,6 @@ export function Several({
         />
       )}
     </aside>
-  );
-}
-
-/** A picture or a loop; in a list, small. */
-export function Shown({ entry, small = false }: { entry: MediaEntry; small?: boolean }) {
-  return entry.type === 'video/webm' ? (
-    <video src={mediaUrl(entry)} muted loop autoPlay playsInline />
-  ) : (
-    <img src={small ? smallUrl(entry) : mediaUrl(entry)} alt="" loading="lazy" />
   );
 }
 

@@ -2,6 +2,7 @@ import { memo, useMemo, useRef, useState, type DragEvent } from 'react';
 import { useDragAndDrop } from 'react-aria-components';
 import { plainPath, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
+import { later } from '../../ui/Later.tsx';
 import { List } from '../../ui/List.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { useSearch } from '../../ui/search.tsx';
@@ -10,9 +11,16 @@ import shell from '../shared/View.module.css';
 import { useKnown } from '../shared/use-desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { folderOf, folderRenamed, intoFolder, movedTo, nameOf } from './folders.ts';
-import { Details, FolderName, MoveTo, Several, Shown } from './MediaPanels.tsx';
+import { Shown } from './Shown.tsx';
 import { usageOf, usesOf } from './usage.ts';
 import css from './MediaView.module.css';
+
+// What is shown of a picture once it is chosen comes after the first view.
+const panels = () => import('./MediaPanels.tsx');
+const Details = later(() => panels().then((m) => m.Details));
+const FolderName = later(() => panels().then((m) => m.FolderName));
+const MoveTo = later(() => panels().then((m) => m.MoveTo));
+const Several = later(() => panels().then((m) => m.Several));
 
 /** The media library: folders of pictures and loops, what each is, and where it is used. */
 export default function MediaView() {

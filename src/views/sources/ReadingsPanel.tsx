@@ -21,10 +21,13 @@ import {
   writeHex,
   writePlaces,
 } from './draft.ts';
-import { ReadingForm } from './ReadingForm.tsx';
 import { ReadingTable } from './ReadingTable.tsx';
 import { Ruler, type Selection } from './Ruler.tsx';
 import css from './SourcesView.module.css';
+import { later } from '../../ui/Later.tsx';
+
+// A reading is made or changed after the first view.
+const ReadingForm = later(() => import('./ReadingForm.tsx').then((m) => m.ReadingForm));
 
 interface Props {
   bundle: SourceBundle;
