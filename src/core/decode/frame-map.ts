@@ -194,7 +194,6 @@ export function parseFrameMap(input: unknown): Parsed<FrameMap> {
       return ['address: it is a field, and the map says of none how they are separated'];
     const longest = map.framing.kind === 'fixed' ? map.framing.length : map.framing.maxLength;
     const seen = new Set<string>();
-    const shared = sharedIds(map.readings);
     const wrong = map.readings.flatMap((r) => {
       const problems: string[] = [];
       if (seen.has(r.name)) problems.push(`readings: "${r.name}" is there twice`);
@@ -211,6 +210,6 @@ export function parseFrameMap(input: unknown): Parsed<FrameMap> {
       seen.add(r.name);
       return problems;
     });
-    return [...wrong, ...shared];
+    return [...wrong, ...sharedIds(map.readings)];
   });
 }

@@ -1,3 +1,5 @@
+import { unlike } from '../text/words.ts';
+
 /** A reading that a map describes, as far as who it is. */
 export interface Identified {
   /** What links know it by. Where it has none that is its name, which it keeps as its id when it is renamed. */
@@ -23,10 +25,14 @@ export function identified<T extends Identified>(readings: readonly T[]): T[] {
   const taken = new Set(readings.flatMap(({ id }) => id ?? []));
   return readings.map((reading) => {
     if (reading.id !== undefined) return reading;
-    let free = reading.name;
-    for (let n = 2; taken.has(free); n++) free = `${reading.name.slice(0, 74)} ${n}`;
-    taken.add(free);
-    return free === reading.name ? reading : { ...reading, id: free };
+    const { name } = reading;
+    const id = unlike(
+      name,
+      (free) => taken.has(free),
+      (n) => `${name.slice(0, 74)} ${n}`,
+    );
+    taken.add(id);
+    return id === name ? reading : { ...reading, id };
   });
 }
 

@@ -1,3 +1,4 @@
+import { unlike } from '../text/words.ts';
 import { isRecord } from '../board/own.ts';
 import type { Step } from '../document/upgrade.ts';
 
@@ -19,8 +20,11 @@ class Ids {
       .replace(/^-+|-+$/g, '')
       .slice(0, 60);
     const wanted = plainName || 'layer';
-    let id = wanted;
-    for (let n = 2; this.taken.has(id); n++) id = `${wanted}-${n}`;
+    const id = unlike(
+      wanted,
+      (free) => this.taken.has(free),
+      (n) => `${wanted}-${n}`,
+    );
     this.taken.add(id);
     return id;
   }

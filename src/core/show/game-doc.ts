@@ -1,3 +1,4 @@
+import { unlike } from '../text/words.ts';
 import { AsWritten, Each, One } from '../document/check.ts';
 import { isRecord } from '../board/own.ts';
 import { readDocument } from '../document/upgrade.ts';
@@ -26,8 +27,11 @@ function known(players: readonly unknown[]): unknown[] {
     if (!isRecord(player) || idOf(player) !== undefined) return player;
     const { number } = player;
     const first = typeof number === 'string' && number !== '' ? number : `row ${i + 1}`;
-    let id = first;
-    for (let n = 2; taken.has(id); n++) id = `${first} (${n})`;
+    const id = unlike(
+      first,
+      (free) => taken.has(free),
+      (n) => `${first} (${n})`,
+    );
     taken.add(id);
     return { ...player, id };
   });

@@ -1,3 +1,4 @@
+import { unlike } from '../text/words.ts';
 import { readNumber, type NumberForm } from './number.ts';
 import { yesOrNo } from '../board/yes.ts';
 import { own, setOwn } from '../board/own.ts';
@@ -175,9 +176,12 @@ export function proposeTable(root: TreeNode, rows: string, key: string, name: st
   const places = new Map<string, string>();
   const add = (path: string, wanted: string) => {
     if ([...places.values()].includes(path) || places.size >= 60) return;
-    let free = wanted.slice(0, 60);
-    for (let n = 2; places.has(free); n++) free = `${wanted} ${n}`;
-    places.set(free, path);
+    const name = unlike(
+      wanted.slice(0, 60),
+      (free) => places.has(free),
+      (n) => `${wanted} ${n}`,
+    );
+    places.set(name, path);
   };
   const parents = new Set(spots.map((s) => s.parent).filter((p) => p !== null));
   for (const { node: n } of spots.slice(0, 200)) {

@@ -1,3 +1,4 @@
+import { unlike } from '../text/words.ts';
 import type { Scalar } from '../board/values.ts';
 import { node, type TreeNode } from './node.ts';
 
@@ -54,8 +55,7 @@ export function sheetRows(rows: readonly SheetRow[], heading?: number): TreeNode
     const title = isFilled(over) ? String(over.shows).trim() : '';
     if (title === '' && !filled.has(i)) continue;
     const wanted = title || `column ${i + 1}`;
-    let name = wanted;
-    for (let n = 2; taken.has(name); n++) name = `${wanted} ${n}`;
+    const name = unlike(wanted, (free) => taken.has(free));
     taken.add(name);
     columns.push({ at: i, name });
   }

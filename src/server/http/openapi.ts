@@ -1,3 +1,4 @@
+import { unlike } from '../../core/text/words.ts';
 import { targetConstructorToSchema } from 'class-validator-jsonschema';
 import { ROLES } from '../../core/actions/action.ts';
 import { ACTIONS, actionOf, type ActionKind } from '../../core/actions/actions.ts';
@@ -43,8 +44,11 @@ class Schemas {
     if (of instanceof Choice) return { type: 'object' };
     const known = this.names.get(of);
     if (known) return { $ref: `#/components/schemas/${known}` };
-    let name = of.name;
-    for (let n = 2; name in this.made; n++) name = `${of.name}${n}`;
+    const name = unlike(
+      of.name,
+      (free) => free in this.made,
+      (n) => `${of.name}${n}`,
+    );
     this.names.set(of, name);
     this.made[name] = {};
     const schema = targetConstructorToSchema(of, {

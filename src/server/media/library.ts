@@ -26,6 +26,8 @@ export class Library {
   private readonly smalls = new LRUCache<string, Uint8Array>({
     maxSize: SMALL_AT_HAND,
     sizeCalculation: (bytes) => Math.max(1, bytes.length),
+    // Several who ask for one meanwhile wait for the same.
+    fetchMethod: async (hash) => (await this.shrink(hash)) ?? undefined,
   });
 
   /** What is known of contents, by hash: found in their bytes, never said by whoever brought them. */
@@ -66,13 +68,12 @@ export class Library {
 
   /** A raster picture as a small one; null where there is none, or it cannot be made small. */
   async small(hash: string): Promise<Uint8Array | null> {
-    const known = this.smalls.get(hash);
-    if (known) return known;
+    return (await this.smalls.fetch(hash)) ?? null;
+  }
+
+  private async shrink(hash: string): Promise<Uint8Array | null> {
     const content = await this.content(hash);
-    if (!content || !isRaster(content)) return null;
-    const small = await this.pictures.shrunk(content.bytes);
-    if (small) this.smalls.set(hash, small);
-    return small;
+    return content && isRaster(content) ? this.pictures.shrunk(content.bytes) : null;
   }
 
   /** What a content is; null where there is none, or it is nothing that the library takes. */

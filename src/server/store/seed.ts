@@ -46,15 +46,18 @@ function movedTransport(t: Transport, from: number, to: number): Transport | nul
 /** Brings a folder of pictures into the media library, paths as they stand there. */
 async function seedMedia(store: Store, folder: string): Promise<void> {
   const pictures = new Pictures(new URL('./pictures.js', import.meta.url));
-  const files = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => []);
-  for (const file of files.filter((f) => f.isFile())) {
-    const full = join(file.parentPath, file.name);
-    const found = await pictures.inspect(await readFile(full), file.name);
-    if ('problem' in found) throw new Error(found.problem);
-    await store.putContent(found.about.hash, found.bytes);
-    await store.putMedia({ path: relative(folder, full), ...found.about });
+  try {
+    const files = await readdir(folder, { recursive: true, withFileTypes: true }).catch(() => []);
+    for (const file of files.filter((f) => f.isFile())) {
+      const full = join(file.parentPath, file.name);
+      const found = await pictures.inspect(await readFile(full), file.name);
+      if ('problem' in found) throw new Error(found.problem);
+      await store.putContent(found.about.hash, found.bytes);
+      await store.putMedia({ path: relative(folder, full), ...found.about });
+    }
+  } finally {
+    pictures.close();
   }
-  pictures.close();
 }
 
 /** Puts the tapes of a folder, as they are exported, on the list. */

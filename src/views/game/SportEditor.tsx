@@ -169,26 +169,23 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
               onChange={(count) => periods({ count })}
             />
             <Time label="each" value={draft.periods.length} onChange={(length) => periods({ length })} />
-            <label>
-              one is called{' '}
-              <input
-                value={draft.periods.word}
-                size={9}
-                maxLength={80}
-                onChange={(e) => periods({ word: e.target.value })}
-              />
-              <Wrong at="periods.word" />
-            </label>
-            <label>
-              overtime is called{' '}
-              <input
-                value={draft.periods.overtime}
-                size={5}
-                maxLength={80}
-                onChange={(e) => periods({ overtime: e.target.value })}
-              />
-              <Wrong at="periods.overtime" />
-            </label>
+            {(
+              [
+                ['one is called', 'word', 9],
+                ['overtime is called', 'overtime', 5],
+              ] as const
+            ).map(([label, part, size]) => (
+              <label key={part}>
+                {label}{' '}
+                <input
+                  value={draft.periods[part]}
+                  size={size}
+                  maxLength={80}
+                  onChange={(e) => periods({ [part]: e.target.value })}
+                />
+                <Wrong at={`periods.${part}`} />
+              </label>
+            ))}
             <Time
               label="and takes"
               value={draft.periods.overtimeLength}

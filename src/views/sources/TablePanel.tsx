@@ -1,3 +1,4 @@
+import { unlike } from '../../core/text/words.ts';
 import { useState } from 'react';
 import { parsePlace } from '../../core/tree/place.ts';
 import { counted } from '../../core/text/words.ts';
@@ -162,9 +163,10 @@ function NewColumn({
   const wanted = place.split('/').at(-1)!.replace(/^@/, '') || 'column';
   const good = place.trim() !== '' && parsePlace(place) !== null;
   const add = () => {
-    let name = wanted;
-    for (let n = 2; taken.includes(name); n++) name = `${wanted} ${n}`;
-    onAdd(name, place.trim());
+    onAdd(
+      unlike(wanted, (name) => taken.includes(name)),
+      place.trim(),
+    );
     setPlace('');
   };
   return (

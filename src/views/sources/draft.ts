@@ -1,3 +1,4 @@
+import { unlike } from '../../core/text/words.ts';
 import { identified, idOf, type Identified } from '../../core/decode/reading-id.ts';
 import { clockForm } from '../../core/decode/discover.ts';
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
@@ -16,9 +17,11 @@ export function keyOf(name: string, taken: readonly string[]): string {
       .toLowerCase()
       .replace(/[^a-z0-9]+/g, '-')
       .replace(/^[^a-z]+|-+$/g, '') || 'source';
-  let key = base;
-  for (let n = 2; taken.includes(key); n++) key = `${base}-${n}`;
-  return key;
+  return unlike(
+    base,
+    (key) => taken.includes(key),
+    (n) => `${base}-${n}`,
+  );
 }
 
 /** A source that nothing is known of yet but where it is reached. */
@@ -149,9 +152,11 @@ export function nameOfBytes(
       : length === 1
         ? `byte ${offset}`
         : `bytes ${offset}–${offset + length - 1}`;
-  let free = name;
-  for (let n = 2; taken.includes(free); n++) free = `${name} (${n})`;
-  return free;
+  return unlike(
+    name,
+    (free) => taken.includes(free),
+    (n) => `${name} (${n})`,
+  );
 }
 
 /** True for a name that nobody gave. */
@@ -278,9 +283,7 @@ export function tableName(
 ): string {
   const marks = [...place.matchAll(/\[[^\]]*=\s*'([^']*)'\]|\[(\d+)\]/g)].map((m) => m[1] ?? m[2]);
   const base = [`${source}: ${name}`, ...marks].join(', ').slice(0, 76);
-  let free = base;
-  for (let n = 2; taken.includes(free); n++) free = `${base} ${n}`;
-  return free;
+  return unlike(base, (free) => taken.includes(free));
 }
 
 type Place = { offset: number; length: number };

@@ -2,7 +2,7 @@ import { later } from '../../ui/Later.tsx';
 import { useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import { suggestField } from '../../core/patch/suggest.ts';
-import { readingName, readingsOf, type SourceBundle } from '../../core/source/source.ts';
+import { readingsOf, type SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { typedText } from '../../core/sport/typed.ts';
 import type { Value } from '../../core/value/value.ts';
@@ -67,7 +67,8 @@ export function useFeeds({ bundle, defs, bundles, onChange, nowOf, sampleOf }: P
 
   /** What the reading of this id feeds. */
   const cell = (id: string) => {
-    const name = readingName(bundle, id);
+    const reading = readings.find((r) => r.id === id);
+    const name = reading?.name ?? id;
     const known = links.find((l) => l.reading === id);
     const def = defs.find((d) => d.key === known?.field);
     const proposal = proposals.get(id);
@@ -136,7 +137,7 @@ export function useFeeds({ bundle, defs, bundles, onChange, nowOf, sampleOf }: P
             </select>
           </label>
         )}
-        {known && (def?.kind !== 'clock' || !readings.some((r) => r.id === id && r.is === 'clock')) && (
+        {known && (def?.kind !== 'clock' || reading?.is !== 'clock') && (
           <label>
             {' '}
             as{' '}

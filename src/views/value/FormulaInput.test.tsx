@@ -63,6 +63,24 @@ describe('a formula as it is typed', () => {
     expect(change).not.toHaveBeenCalled();
   });
 
+  it('keeps what is typed when what it is of gets another name, and is right once its field is there', () => {
+    const draw = (label: string, known: ReadonlyMap<string, string>) => (
+      <FormulaInput text="1" names={known} label={label} onChange={change} />
+    );
+    const { rerender } = render(draw('the total', names));
+    type('goals +');
+    rerender(draw('the sum', names));
+    const content = () => document.querySelector('span')!.querySelector('span')!.shadowRoot!;
+    const box = () => content().querySelector<HTMLElement>('[aria-label="Formula of the sum"]')!;
+    expect(box().textContent).toBe('goals +');
+    expect(box().getAttribute('aria-invalid')).toBe('true');
+    act(() => EditorView.findFromDOM(box())!.dispatch({ changes: { from: 0, to: 7, insert: 'goals' } }));
+    expect(screen.getByRole('status').textContent).toBe('There is no field "goals".');
+    rerender(draw('the sum', new Map([...names, ['goals', 'Goals']])));
+    expect(box().getAttribute('aria-invalid')).toBe('false');
+    expect(screen.queryByRole('status')).toBeNull();
+  });
+
   it('offers fields by key and by name, as they are written, and functions', async () => {
     render(draw('1'));
     type('1 + shots');

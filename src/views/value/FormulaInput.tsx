@@ -1,7 +1,7 @@
 import { acceptCompletion, autocompletion, type CompletionContext } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { bracketMatching } from '@codemirror/language';
-import { linter } from '@codemirror/lint';
+import { forceLinting, linter } from '@codemirror/lint';
 import { EditorState } from '@codemirror/state';
 import { EditorView, keymap } from '@codemirror/view';
 import { useEffect, useRef, useState } from 'react';
@@ -91,6 +91,11 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
     known.current = next;
     onChange(next);
   });
+  const problem = 'problem' in read ? read.problem : null;
+  const attributes = useStable(() => ({
+    'aria-label': `Formula of ${label}`,
+    'aria-invalid': String(problem !== null),
+  }));
   const complete = useStable((context: CompletionContext) => completed(context, names));
   const faults = useStable((view: EditorView) => {
     const now = view.state.doc.toString();
@@ -100,7 +105,6 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
     const word = /^[\w.]+/.exec(now.slice(from))?.[0].length ?? 1;
     return [{ from, to: from + word, severity: 'error' as const, message: found.problem }];
   });
-  const isWrong = useStable((now: string) => 'problem' in checked(now, names));
   useEffect(() => {
     // In a root of its own the editor's style sheets are adopted ones, which the page's policy lets in.
     const root = place.current!.shadowRoot ?? place.current!.attachShadow({ mode: 'open' });
@@ -121,10 +125,7 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
           linter(faults, { delay: 0 }),
           bracketMatching(),
           EditorView.lineWrapping,
-          EditorView.contentAttributes.of({ 'aria-label': `Formula of ${label}` }),
-          EditorView.contentAttributes.of(({ state }) => ({
-            'aria-invalid': String(isWrong(state.doc.toString())),
-          })),
+          EditorView.contentAttributes.of(attributes),
           EditorView.updateListener.of((update) => {
             if (update.docChanged) typed(update.state.doc.toString());
           }),
@@ -142,7 +143,12 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
     });
     editor.current = view;
     return () => view.destroy();
-  }, [complete, faults, typed, isWrong, label]);
+  }, [complete, faults, typed, attributes]);
+  // What it is of and what is wrong with it may become another while nothing is typed: a name, or a field that it needs.
+  useEffect(() => {
+    editor.current?.dispatch({});
+    if (editor.current) forceLinting(editor.current);
+  }, [label, problem]);
   useEffect(() => {
     const view = editor.current;
     if (!view || text === known.current) return;
@@ -150,11 +156,11 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
     view.dispatch({ changes: { from: 0, to: view.state.doc.length, insert: text } });
   }, [text]);
   return (
-    <span className={css['formula']} data-wrong={'problem' in read}>
+    <span className={css['formula']} data-wrong={problem !== null}>
       <span ref={place} className={css['code']} />
-      {'problem' in read && (
+      {problem !== null && (
         <span className={css['wrong']} role="status">
-          {read.problem}
+          {problem}
         </span>
       )}
     </span>
