@@ -18,7 +18,7 @@ import {
   renamed,
   type FieldKind,
 } from './sport.ts';
-import { AllWrong, Checked, Wrong } from '../shared/Checked.tsx';
+import { Checked, Wrong } from '../shared/Checked.tsx';
 import { useEditing } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -142,7 +142,6 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
             />
           </header>
           <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
-          {problems.length === 0 && <AllWrong />}
           {[...problems, ...(refused ? [refused] : [])].map((text) => (
             <p key={text} role="alert" className={shell['refused']}>
               {text}

@@ -38,6 +38,8 @@ describe('a sport that is edited', () => {
     const fields = profile.fields.map((f) => (f.key === 'home.score' ? { ...f, ...part } : f));
     expect(problemsOf({ ...profile, fields } as typeof profile)).toEqual([expect.stringMatching(said)]);
     expect(problemsOf(profile)).toEqual([]);
+    const nameless = { ...profile, periods: { ...profile.periods, word: '' } };
+    expect(problemsOf(nameless)).toEqual(['periods word: a name is missing']);
   });
   it('says what loses a field, with who feeds it and who shows it', () => {
     const bundles = [
