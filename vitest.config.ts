@@ -4,6 +4,7 @@ export default defineConfig({
   test: {
     // What the slowest test takes on a busy machine is no failure of what it tests.
     testTimeout: 30_000,
+    expect: { poll: { timeout: 20_000 } },
     include: ['src/**/*.test.ts', 'src/**/*.test.tsx'],
     reporters: ['default', ['json', { outputFile: 'test-results/unit.json' }]],
   },

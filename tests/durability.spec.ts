@@ -90,6 +90,16 @@ for (const how of ['falls silent', 'is killed'] as const) {
     const world = await World.start({ db: { port, password } });
     const goal = { kind: 'goal', side: 'home' } as const;
     await world.act({ kind: 'take', item: 'captain' });
+    // Two edits of one input are one entry: each is still known by its own id.
+    const edit = (line: string) => ({
+      kind: 'edit',
+      item: 'blank',
+      inputs: { line },
+      desk: 'desk-one',
+      view: 'live',
+    });
+    for (const line of ['one', 'two']) await world.act(edit(line));
+    const [taken, first] = world.acknowledged;
     child.kill(how === 'is killed' ? 'SIGKILL' : 'SIGSTOP');
     const away = sleep(10_000);
     for (let i = 0; i < 3; i++) {
@@ -98,6 +108,12 @@ for (const how of ['falls silent', 'is killed'] as const) {
         reason: expect.stringContaining('database is not answering, so nothing was changed'),
       });
     }
+    const again = [
+      { id: taken, kind: 'clear', output: 'broadcast', zone: 'lower' },
+      { ...edit('three'), id: first },
+    ];
+    for (const action of again)
+      expect(await world.act(action, { once: true })).toMatchObject({ status: 503 });
     await world.score(goal, goal);
     await expect.poll(async () => (await world.field('home.score')).value).toBe(2);
     expect((await fetch(`${world.url}/healthz`)).status).toBe(503);
@@ -107,6 +123,11 @@ for (const how of ['falls silent', 'is killed'] as const) {
     await expect.poll(async () => (await fetch(`${world.url}/healthz`)).status).toBe(200);
     const onAir = async () =>
       (await snapshot<AirSnapshot>(world, 'air:broadcast')).items.find((i) => i.zone === 'lower')?.item;
+    expect(await onAir()).toBe('captain');
+    // What was done before and is asked again is acknowledged, and not done again.
+    for (const action of again) expect(await world.act(action)).toMatchObject({ ok: true });
+    const { items } = await snapshot<DeskSnapshot>(world, 'desk');
+    expect(items.find((i) => i.id === 'blank')!.inputs['line']).toBe('two');
     expect(await onAir()).toBe('captain');
     await world.killEngine();
     await world.startEngine();

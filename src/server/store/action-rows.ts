@@ -31,7 +31,10 @@ export function pastOf({ id, kind, body, text, desk, who, view, past, undone }: 
   return { id, by: { desk, name: who, view }, text, asked, undo, back, undone };
 }
 
-/** Writes an action down, or in the place of the one that it goes on with, and what it means for others. */
+/**
+ * Writes an action down, and what it means for others. One that it goes on with stands no more, but its row stays: a request
+ * for it that comes again is known by it.
+ */
 export async function writeAction(action: ActionRecord, transaction: Transaction): Promise<void> {
   const { id, kind, at, by, follows, marks, gone } = action;
   const row = {
@@ -45,9 +48,10 @@ export async function writeAction(action: ActionRecord, transaction: Transaction
     body: JSON.stringify(action.body),
     past: action.past && JSON.stringify(action.past),
     undone: false,
+    goneOn: '',
   };
-  const [changed] = follows ? await ActionRow.update(row, { where: { id: follows }, transaction }) : [0];
-  if (!changed) await ActionRow.create(row, { transaction });
+  await ActionRow.create(row, { transaction });
+  if (follows) await ActionRow.update({ goneOn: id }, { where: { id: follows }, transaction });
   if (marks) {
     const again = marks.past ? { past: JSON.stringify(marks.past) } : {};
     await ActionRow.update({ undone: marks.undone, ...again }, { where: { id: marks.id }, transaction });
@@ -55,9 +59,16 @@ export async function writeAction(action: ActionRecord, transaction: Transaction
   if (gone.length) await ActionRow.update({ past: null }, { where: { id: gone }, transaction });
 }
 
-/** Takes an action out of the record, with what it meant for others; false where it is not in it. */
-export async function unwriteAction({ id, marks }: ActionRecord, transaction: Transaction): Promise<boolean> {
-  if (!(await ActionRow.destroy({ where: { id }, transaction }))) return false;
+/**
+ * Takes an action out of the record, with what it meant for others; false where it is not in it. A row of its id that was
+ * written at another time is of a request that came before it, and stays.
+ */
+export async function unwriteAction(
+  { id, at, marks }: ActionRecord,
+  transaction: Transaction,
+): Promise<boolean> {
+  if (!(await ActionRow.destroy({ where: { id, at }, transaction }))) return false;
+  await ActionRow.update({ goneOn: '' }, { where: { goneOn: id }, transaction });
   if (marks) await ActionRow.update({ undone: !marks.undone }, { where: { id: marks.id }, transaction });
   return true;
 }

@@ -144,6 +144,13 @@ const migrations = [
       await q.sequelize.query('ALTER TABLE lanes DROP PRIMARY KEY, ADD PRIMARY KEY (output, zone)');
     },
   },
+  {
+    name: '007-gone-on',
+    async up({ context: q }: { context: QueryInterface }) {
+      await q.addColumn('actions', 'goneOn', string(64, { defaultValue: '' }));
+      await q.addIndex('actions', ['goneOn']);
+    },
+  },
 ];
 
 /** Brings the tables to the newest version; what ran before is remembered in the database. */

@@ -56,6 +56,8 @@ export class ActionRow extends Model {
   /** What takes it back, and whether that was done; null where it cannot be taken back any more. */
   declare past: string | null;
   declare undone: boolean;
+  /** The action that went on with it and stands in its place; blank where none did. */
+  declare goneOn: string;
 }
 /** The board's last values, saved in batches, so that a restart without its sources still shows them. */
 export class BoardRow extends Model {
@@ -158,6 +160,7 @@ export function bindModels(sequelize: Sequelize): void {
       view: text(20),
       past: { type: DataTypes.TEXT('long') },
       undone: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
+      goneOn: { ...text(64), defaultValue: '' },
     },
     table('actions'),
   );

@@ -264,11 +264,12 @@ export class Store {
       BoardModel.findAll(),
       ActionRow.findAll({
         attributes: ['at', 'text', 'who'],
+        where: { goneOn: '' },
         order: [['seq', 'DESC']],
         limit: LOG_KEPT,
       }),
       ActionRow.findAll({
-        where: { past: { [Op.ne]: null } },
+        where: { past: { [Op.ne]: null }, goneOn: '' },
         order: [['seq', 'DESC']],
         limit: PAST_KEPT,
       }),
