@@ -87,7 +87,7 @@ test('a sport is copied and edited, and the game is played by it; a mark is chos
   await page.goto(`${world.url}/game`);
   await button(page, 'Copy the sport…').click();
   await page.getByRole('textbox', { name: 'Sport' }).fill('Box lacrosse, juniors');
-  await page.getByRole('spinbutton', { name: 'Periods', exact: true }).fill('3');
+  await page.getByRole('textbox', { name: 'Periods', exact: true }).fill('3');
   await page.getByLabel('Remove Home shots').click();
   await expect(page.getByRole('status', { name: 'What goes' })).toContainText(
     'Home shots (fed by Controller)',

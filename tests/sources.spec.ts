@@ -62,7 +62,7 @@ test('an unknown controller is connected by listening, stands by, takes over whe
   await button(page, 'Home score?').click();
   // The controller feeds this field already: the new source stands by behind it.
   await expect(row.getByLabel('Priority of home score')).toHaveValue('2');
-  await expect(row.getByTitle('beside Controller, 1')).toContainText('Priority');
+  await expect(row.getByLabel('Priority of home score')).toHaveAccessibleDescription('beside Controller, 1');
   await button(page, 'Save').click();
   await expect(lastAction(page)).toHaveText('Saved the source Arena console');
   await world.score(goal('home'));
@@ -101,7 +101,8 @@ test('an unknown controller is connected by listening, stands by, takes over whe
   await page.locator('[data-source="arena-console"]').click();
   await page.getByLabel('Name').first().fill('Arena console, far side');
   await page.locator('[data-source="controller"]').click();
-  await page.getByLabel('in use').uncheck();
+  await page.getByText('in use').click();
+  await expect(page.getByRole('switch', { name: 'in use' })).not.toBeChecked();
   await button(page, 'Save').click();
   await expect(page.locator('[data-source="controller"]')).toContainText('off');
   await page.locator('[data-source="arena-console"]').click();
@@ -125,7 +126,7 @@ test('bytes are selected by hand; a wrong line says what is wrong; undo, delete 
   await page.getByRole('listbox').focus();
   for (const key of ['ArrowRight', 'ArrowRight', 'Shift+ArrowRight', 'Shift+ArrowRight'])
     await page.keyboard.press(key);
-  await expect(page.getByRole('form', { name: 'New reading' }).getByLabel('Bytes')).toHaveValue('1–3');
+  await expect(page.getByRole('form', { name: 'New reading' }).getByLabel('Bytes')).toHaveValue('2–4');
   await page.keyboard.press('Enter');
   await page.keyboard.type('typed');
   await expect(page.getByRole('form', { name: 'New reading' }).getByLabel('Name')).toHaveValue('typed');

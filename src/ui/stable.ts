@@ -1,4 +1,4 @@
-import { useCallback, useLayoutEffect, useRef } from 'react';
+import { useCallback, useLayoutEffect, useMemo, useRef } from 'react';
 
 /**
  * The same function for as long as the component stands, which does what was given last: so that what is costly to draw is not
@@ -10,4 +10,10 @@ export function useStable<A extends unknown[], R = void>(run: (...args: A) => R)
     latest.current = run;
   });
   return useCallback((...args: A) => latest.current(...args), []);
+}
+
+/** The value that was given before, for as long as the new one says the same. */
+export function useSame<T>(value: T): T {
+  // eslint-disable-next-line react-hooks/exhaustive-deps -- what it says is all that counts
+  return useMemo(() => value, [JSON.stringify(value)]);
 }

@@ -19,6 +19,7 @@ import { AllWrong, Checked } from '../shared/Checked.tsx';
 import { useEditing } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
+import { tip } from '../../ui/tip.ts';
 import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
 
@@ -98,7 +99,7 @@ function Data({ desk, snapshot }: Seen) {
         onClick={() => select(key)}
       >
         <b>{name}</b>
-        {snapshot.problems[key] && <em title={snapshot.problems[key]}>fails</em>}
+        {snapshot.problems[key] && <em {...tip(snapshot.problems[key])}>fails</em>}
         <span>
           {key} · {what}
         </span>
@@ -164,7 +165,12 @@ function Data({ desk, snapshot }: Seen) {
                 <a href={`/state/tables/${table.key}.json`}>JSON</a>,{' '}
                 <a href={`/state/tables/${table.key}.xml`}>XML</a>.
               </p>
-              <Rows columns={table.columns} rows={table.rows} traced={{ table: table.key, trail }} />
+              <Rows
+                label={`Rows of ${table.name}`}
+                columns={table.columns}
+                rows={table.rows}
+                traced={{ table: table.key, trail }}
+              />
             </section>
           ) : (
             <p className={shell['waiting']}>

@@ -4,6 +4,7 @@ import { useKnown } from '../shared/use-desk.ts';
 import type { Desk } from '../shared/desk.ts';
 import { rowInWords } from '../value/context.ts';
 import { Rows } from './Rows.tsx';
+import { NumberField } from '../../ui/NumberField.tsx';
 import shell from '../shared/View.module.css';
 
 /** One row of a table: by what is typed, by rank, or in rotation. */
@@ -65,36 +66,25 @@ export function PickEditor({
           </label>
         )}
         {how.by === 'rank' && (
-          <label>
-            Rank{' '}
-            <input
-              type="number"
-              min="1"
-              value={how.rank}
-              onChange={(e) =>
-                onChange({ ...pick, how: { by: 'rank', rank: Math.max(1, Number(e.target.value) || 1) } })
-              }
-            />
-          </label>
+          <NumberField
+            label="Rank"
+            min={1}
+            size={3}
+            value={how.rank}
+            onChange={(rank) => onChange({ ...pick, how: { by: 'rank', rank } })}
+          />
         )}
         {how.by === 'rotation' && (
           <>
-            <label>
-              Each for{' '}
-              <input
-                type="number"
-                min="0.5"
-                step="0.5"
-                value={how.dwell / 1000}
-                onChange={(e) =>
-                  onChange({
-                    ...pick,
-                    how: { ...how, dwell: Math.max(500, Math.round(Number(e.target.value) * 1000)) },
-                  })
-                }
-              />{' '}
-              s
-            </label>
+            <NumberField
+              label="Each for"
+              unit="s"
+              min={0.5}
+              step={0.5}
+              decimals={1}
+              value={how.dwell / 1000}
+              onChange={(s) => onChange({ ...pick, how: { ...how, dwell: Math.round(s * 1000) } })}
+            />
             <label>
               or as its row says in{' '}
               <select
@@ -128,7 +118,7 @@ export function PickEditor({
         )}
       </div>
       <p className={shell['dim']}>Now</p>
-      {row && table ? <Rows columns={table.columns} rows={[row]} /> : <p>no row</p>}
+      {row && table ? <Rows label="Row" columns={table.columns} rows={[row]} /> : <p>no row</p>}
     </section>
   );
 }

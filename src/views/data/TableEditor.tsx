@@ -9,6 +9,7 @@ import { RowChooser } from '../value/RowChooser.tsx';
 import { ValueEditor } from '../value/ValueEditor.tsx';
 import type { Trail } from '../shared/trace/trail.ts';
 import { Rows } from './Rows.tsx';
+import { NumberField } from '../../ui/NumberField.tsx';
 import shell from '../shared/View.module.css';
 import css from './DataView.module.css';
 import { later } from '../../ui/Later.tsx';
@@ -311,18 +312,16 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
             <option value="dense">ties share a rank: 1, 1, 2</option>
             <option value="order">one after another: 1, 2, 3</option>
           </select>
-          <label>
-            at most{' '}
-            <input
-              type="number"
-              min="1"
-              value={table.limit ?? ''}
-              placeholder="all"
-              aria-label="Limit"
-              onChange={(e) => set({ limit: e.target.value ? Math.max(1, Number(e.target.value)) : null })}
-            />{' '}
-            rows
-          </label>
+          <NumberField
+            label="at most"
+            name="Limit"
+            unit="rows"
+            min={1}
+            value={table.limit ?? null}
+            placeholder="all"
+            onChange={(limit) => set({ limit })}
+            onEmpty={() => set({ limit: null })}
+          />
         </Step>
       </section>
       <section className={shell['panel']} aria-label="Result">
@@ -330,7 +329,7 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
         {typeof made === 'string' ? (
           <p className={shell['refused']}>{made}</p>
         ) : (
-          <Rows columns={made.columns} rows={made.rows} traced={traced} />
+          <Rows label="Result" columns={made.columns} rows={made.rows} traced={traced} />
         )}
       </section>
     </>

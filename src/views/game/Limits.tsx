@@ -2,7 +2,9 @@ import { useState } from 'react';
 import { isClock } from '../../core/board/values.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { firstValue, parseTyped, typedText } from '../../core/sport/typed.ts';
-import { Time, Whole } from '../shared/NumberInput.tsx';
+import { Time } from '../shared/TimeInput.tsx';
+import { tip } from '../../ui/tip.ts';
+import { NumberField } from '../../ui/NumberField.tsx';
 
 /** What a field is when a game begins; nothing typed is what its kind suggests, which stands there dimmed. */
 function Begins({ field, onChange }: { field: FieldDef; onChange: (field: FieldDef) => void }) {
@@ -19,7 +21,7 @@ function Begins({ field, onChange }: { field: FieldDef; onChange: (field: FieldD
         size={7}
         aria-label={`${field.label} begins at`}
         aria-invalid={problem !== null}
-        title={problem ?? undefined}
+        {...tip(problem)}
         onBlur={(e) => {
           const text = e.target.value.trim();
           if (text === written) return setProblem(null);
@@ -61,7 +63,7 @@ function Bounds({
   onChange: (field: FieldDef) => void;
 }) {
   const whole = (label: string, value: number, set: (n: number) => void, min = -9999, max = 999_999) => (
-    <Whole
+    <NumberField
       label={label}
       name={`${label} of ${field.label}`}
       value={value}

@@ -3,7 +3,7 @@ import { Fragment, useRef, useState } from 'react';
 import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport/profile.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
-import { Time, Whole } from '../shared/NumberInput.tsx';
+import { Time } from '../shared/TimeInput.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { Limits } from './Limits.tsx';
 import { download } from './sheets.ts';
@@ -22,6 +22,7 @@ import { Checked, Wrong } from '../shared/Checked.tsx';
 import { useEditing } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
+import { NumberField } from '../../ui/NumberField.tsx';
 import shell from '../shared/View.module.css';
 import css from './SportEditor.module.css';
 
@@ -160,7 +161,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
               <input value={draft.name} maxLength={80} onChange={(e) => set({ name: e.target.value })} />
               <Wrong at="name" />
             </label>
-            <Whole
+            <NumberField
               label="Periods"
               min={1}
               max={20}

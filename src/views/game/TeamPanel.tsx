@@ -7,6 +7,8 @@ import { Button } from '../../ui/Button.tsx';
 import { PicturePicker } from '../shared/PicturePicker.tsx';
 import { download, HEADINGS, readSheet, rosterCsv, rosterWorkbook } from './sheets.ts';
 import { useWrongs, Wrong } from '../shared/Checked.tsx';
+import { tip } from '../../ui/tip.ts';
+import { Switch } from '../../ui/Switch.tsx';
 import shell from '../shared/View.module.css';
 import css from './GameView.module.css';
 
@@ -67,14 +69,9 @@ export function TeamPanel({ side, team, library, onChange }: Props) {
             {colour('Second colour', alternate.second ?? team.second, (second) =>
               set({ alternate: { ...alternate, second } }),
             )}
-            <label>
-              <input
-                type="checkbox"
-                checked={team.wearsAlternate}
-                onChange={(e) => set({ wearsAlternate: e.target.checked })}
-              />{' '}
+            <Switch on={team.wearsAlternate} onChange={(wearsAlternate) => set({ wearsAlternate })}>
               worn
-            </label>
+            </Switch>
             <Button onClick={() => set({ alternate: null, wearsAlternate: false })}>No alternate</Button>
           </>
         ) : (
@@ -205,7 +202,7 @@ function Players({
                         data-part={part}
                         aria-label={labelOf(part, p, i)}
                         aria-invalid={part === 'number' && numberWrong(i) !== null}
-                        title={(part === 'number' && numberWrong(i)) || undefined}
+                        {...tip(part === 'number' ? numberWrong(i) : null)}
                         maxLength={part === 'number' ? 3 : 80}
                         onChange={(e) => change(i, { [part]: e.target.value })}
                       />

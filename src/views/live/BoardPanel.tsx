@@ -6,6 +6,7 @@ import { Digits, valueText } from '../shared/Digits.tsx';
 import type { Desk } from '../shared/desk.ts';
 import { useAge } from '../shared/time.ts';
 import { useDesk, useField } from '../shared/use-desk.ts';
+import { tip } from '../../ui/tip.ts';
 import css from './BoardPanel.module.css';
 
 interface Props {
@@ -126,7 +127,7 @@ const Row = memo(function Row({ desk, def, selected, onSelect }: RowProps) {
         data-quality={quality}
         data-kind={def.kind}
         onClick={() => onSelect(def.key)}
-        title={`${def.label} (${def.key})`}
+        {...tip(`${def.label} (${def.key})`)}
       >
         <span className={css['label']}>{shortLabel(def)}</span>
         <span className={css['value']} data-value>

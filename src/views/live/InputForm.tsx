@@ -2,6 +2,7 @@ import type { KeyboardEvent, ReactNode } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { InputDef } from '../../core/documents/template.ts';
 import { Segments } from '../../ui/Segments.tsx';
+import { Switch } from '../../ui/Switch.tsx';
 import css from './InputForm.module.css';
 
 interface Props {
@@ -43,12 +44,12 @@ export function InputForm({ defs, inputs, onEdit, onTake }: Props) {
 
 /** An input with its label; what has several parts is labelled as a group. */
 function Row({ def, children }: { def: InputDef; children: ReactNode }) {
-  const Tag = def.kind === 'choice' ? 'div' : 'label';
+  const Tag = def.kind === 'text' ? 'label' : 'div';
   return (
     <Tag className={css['row']}>
       <span>
         {def.label}
-        {def.required && <i title="needed"> *</i>}
+        {def.required && <i data-tip="needed"> *</i>}
       </span>
       {children}
     </Tag>
@@ -57,7 +58,7 @@ function Row({ def, children }: { def: InputDef; children: ReactNode }) {
 
 function Control({ def, value, onEdit }: { def: InputDef; value: Scalar; onEdit: (value: Scalar) => void }) {
   if (def.kind === 'switch') {
-    return <input type="checkbox" checked={value === true} onChange={(e) => onEdit(e.target.checked)} />;
+    return <Switch label={def.label} on={value === true} onChange={onEdit} />;
   }
   if (def.kind === 'choice') {
     return (
@@ -72,6 +73,7 @@ function Control({ def, value, onEdit }: { def: InputDef; value: Scalar; onEdit:
   return (
     <input
       type="text"
+      aria-required={def.required}
       value={String(value ?? '')}
       maxLength={def.maxLength ?? 200}
       onChange={(e) => onEdit(e.target.value)}

@@ -12,6 +12,7 @@ import type { Desk } from '../shared/desk.ts';
 import { useDesk } from '../shared/use-desk.ts';
 import { useDraft } from './drafts.ts';
 import { InputForm } from './InputForm.tsx';
+import { tip } from '../../ui/tip.ts';
 import css from './LaneView.module.css';
 
 // What reads formulas is large, and taking needs none of it: it comes after the first view.
@@ -179,7 +180,7 @@ function Warnings({
     [template, JSON.stringify(inputs), fields, desk, checks],
   );
   return (
-    <p className={css['warnings']} aria-live="polite" title={warnings.join('\n')}>
+    <p className={css['warnings']} aria-live="polite" {...tip(warnings.join('\n'))}>
       {warnings[0]}
       {warnings.length > 1 && ` (+${warnings.length - 1})`}
     </p>

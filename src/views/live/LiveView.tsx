@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { laneKey } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
+import { Guard } from '../../ui/Guard.tsx';
 import { KEYS, useKeys } from '../../ui/keys.ts';
 import { useRemembered } from '../../ui/remembered.ts';
 import { BoardPanel } from './BoardPanel.tsx';
@@ -15,6 +16,7 @@ import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
 import { TracePanel } from './TracePanel.tsx';
 import { ageText, useSeconds } from '../shared/time.ts';
+import { tip } from '../../ui/tip.ts';
 import css from './LiveView.module.css';
 
 /** Keys of the lanes, top to bottom: take above, clear below it on the keyboard. */
@@ -51,18 +53,22 @@ export default function LiveView() {
   return (
     <div className={css['view']} data-here={here}>
       <div className={css['top']}>
-        <TopBar desk={desk} snapshot={snapshot} here="/live" />
+        <Guard name="The top bar">
+          <TopBar desk={desk} snapshot={snapshot} here="/live" />
+        </Guard>
       </div>
       <main className={css['main']}>
         <Heading here="/live" />
         <div className={css['left']}>
-          <Picture
-            output={output}
-            lanes={snapshot.lanes}
-            nameOf={nameOf}
-            zones={zones === 'on'}
-            onTrace={trail.start}
-          />
+          <Guard name="The picture">
+            <Picture
+              output={output}
+              lanes={snapshot.lanes}
+              nameOf={nameOf}
+              zones={zones === 'on'}
+              onTrace={trail.start}
+            />
+          </Guard>
           <LastWord desk={desk}>
             {snapshot.documents.output.length > 1 && (
               <select
@@ -88,7 +94,7 @@ export default function LiveView() {
             </Button>
             <Button
               aria-pressed={letters === 'on'}
-              title="Whether single keys work here, on every view: Q takes, A clears"
+              {...tip('Whether single keys work here, on every view: Q takes, A clears')}
               onClick={() => setLetters(letters === 'on' ? 'off' : 'on')}
             >
               {letters === 'on' ? 'Keys on' : 'Keys off'}
@@ -98,31 +104,34 @@ export default function LiveView() {
             const lane = snapshot.lanes.find((l) => l.output === output.key && l.zone === zone.key);
             if (!lane) return null;
             return (
-              <LaneView
-                key={laneKey(lane)}
-                desk={desk}
-                zone={zone}
-                lane={lane}
-                items={itemsOf(zone.key)}
-                templates={snapshot.documents.template}
-                digits={zone.key === chooser}
-                keys={LANE_KEYS[i % LANE_KEYS.length]!}
-              />
+              <Guard key={laneKey(lane)} name={`The lane ${zone.name}`}>
+                <LaneView
+                  desk={desk}
+                  zone={zone}
+                  lane={lane}
+                  items={itemsOf(zone.key)}
+                  templates={snapshot.documents.template}
+                  digits={zone.key === chooser}
+                  keys={LANE_KEYS[i % LANE_KEYS.length]!}
+                />
+              </Guard>
             );
           })}
         </div>
         <div className={css['right']}>
-          <BoardPanel desk={desk} defs={snapshot.defs} selected={selected} onSelect={select} />
-          {def ? (
-            <TracePanel key={def.key} desk={desk} def={def} trail={trail} />
-          ) : trail.at ? (
-            <Tracing desk={desk} trail={trail} />
-          ) : (
-            <p className={css['hint']}>
-              Choose a field, or click on the picture, to see where a value comes from; a field can be held by
-              a pin.
-            </p>
-          )}
+          <Guard name="The board">
+            <BoardPanel desk={desk} defs={snapshot.defs} selected={selected} onSelect={select} />
+            {def ? (
+              <TracePanel key={def.key} desk={desk} def={def} trail={trail} />
+            ) : trail.at ? (
+              <Tracing desk={desk} trail={trail} />
+            ) : (
+              <p className={css['hint']}>
+                Choose a field, or click on the picture, to see where a value comes from; a field can be held
+                by a pin.
+              </p>
+            )}
+          </Guard>
         </div>
       </main>
     </div>

@@ -10,6 +10,7 @@ import { useLoaded } from '../../ui/loaded.ts';
 import { useRemembered } from '../../ui/remembered.ts';
 import { Digits } from '../shared/Digits.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
+import { tip } from '../../ui/tip.ts';
 import shell from '../shared/View.module.css';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { newLink } from '../sources/draft.ts';
@@ -225,7 +226,7 @@ function FieldRow({ line, desk, carried, onLink, onUnlink, onMove }: RowProps) {
             {feeders.length > 1 && (
               <button
                 type="button"
-                title={`Priority ${f.place}. Press to put it ${i === 0 ? 'behind the next' : 'first'}.`}
+                {...tip(`Priority ${f.place}. Press to put it ${i === 0 ? 'behind the next' : 'first'}.`)}
                 aria-label={`Priority of ${f.sourceName} for ${def.label}`}
                 onClick={() =>
                   onMove(

@@ -5,6 +5,7 @@ import type { Desk, Prepared } from '../shared/desk.ts';
 import { useDesk } from '../shared/use-desk.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
+import { tip } from '../../ui/tip.ts';
 import shell from '../shared/View.module.css';
 import { proposals, readingLines, type ReadingLine } from './overview.ts';
 import css from './PatchView.module.css';
@@ -126,7 +127,7 @@ function Source({
       {found.length > 0 && (
         <Button
           onClick={() => onAccept(found)}
-          title={found.map((f) => `${f.name} → ${f.field.label}`).join('\n')}
+          {...tip(found.map((f) => `${f.name} → ${f.field.label}`).join('\n'))}
         >
           Accept {found.length === 1 ? 'the suggestion' : `all ${found.length} suggestions`}
         </Button>

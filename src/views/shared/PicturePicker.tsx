@@ -2,6 +2,7 @@ import { useState } from 'react';
 import type { MediaEntry, MediaIndex } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
+import { tip } from '../../ui/tip.ts';
 import css from './PicturePicker.module.css';
 
 const PictureDialog = later(() => import('./PictureDialog.tsx').then((m) => m.PictureDialog));
@@ -34,7 +35,7 @@ export function PicturePicker({ path, library, label, onChange }: Props) {
           maxLength={300}
           size={17}
           aria-invalid={path !== '' && address === null}
-          title={path !== '' && address === null ? 'The library has no such picture.' : undefined}
+          {...tip(path !== '' && address === null ? 'The library has no such picture.' : undefined)}
           onChange={(e) => onChange(e.target.value)}
         />
       </label>

@@ -7,6 +7,7 @@ import { useKeys } from '../../ui/keys.ts';
 import type { Desk, Prepared } from './desk.ts';
 import { useSeconds } from './time.ts';
 import { useDesk, useField } from './use-desk.ts';
+import { tip } from '../../ui/tip.ts';
 import css from './StatusLine.module.css';
 
 /** The pad that stands in for a device, if one is in use. */
@@ -67,7 +68,7 @@ function Returning({ desk, source, first }: { desk: Desk; source: SourceState; f
     isClock(value) ? clockText(clockAt(value, now)) : value === null ? 'blank' : String(value);
   const shown = source.waiting.find((w) => w.field === first) ?? source.waiting[0]!;
   return (
-    <span title={source.waiting.map((w) => desk.def(w.field)?.label ?? w.field).join(', ')}>
+    <span {...tip(source.waiting.map((w) => desk.def(w.field)?.label ?? w.field).join(', '))}>
       {source.name} is back: {shown.field === first ? '' : `${desk.def(shown.field)?.label ?? shown.field} `}
       {words(shown.back)}, here {words(shown.held)}{' '}
     </span>

@@ -81,7 +81,7 @@ export function StatusLine({ desk, snapshot }: { desk: Desk; snapshot: Prepared 
       )}
       {here && first && (
         <details key={first.key} className={look(first, time)} data-health={first.health} onBlur={foldIn}>
-          <summary title={say(first)}>{say(first)}</summary>
+          <summary data-tip={say(first)}>{say(first)}</summary>
           <About source={first} time={time} />
         </details>
       )}

@@ -4,12 +4,14 @@ import type { Unread } from '../../core/documents/kinds.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
+import { Tips } from '../../ui/Tips.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import type { Desk, Prepared } from './desk.ts';
 import { RecordingSign, RehearsalSign } from './Deck.tsx';
 import { StandIn } from './StandIn.tsx';
 import { StatusLine } from './StatusLine.tsx';
 import { NAME } from './identity.ts';
+import { tip } from '../../ui/tip.ts';
 import css from './TopBar.module.css';
 
 const NameDialog = later(() => import('./NameDialog.tsx').then((m) => m.NameDialog));
@@ -56,7 +58,7 @@ function NameSign() {
       <Button
         className={css['who']}
         aria-label={name ? `You: ${name}` : 'Say who you are'}
-        title={name || 'Say who you are: the log shows who made each change'}
+        {...tip(name || 'Say who you are: the log shows who made each change')}
         onClick={() => setOpen(true)}
       >
         <UserRound size={16} />
@@ -76,6 +78,7 @@ export function TopBar({ desk, snapshot, here }: { desk: Desk; snapshot: Prepare
   const game = snapshot.documents.game.find((g) => g.key === snapshot.playing);
   return (
     <>
+      <Tips />
       <RehearsalSign desk={desk} />
       <header className={css['top']}>
         <a href="/" className={css['brand']}>

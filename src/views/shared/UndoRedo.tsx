@@ -2,6 +2,7 @@ import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Desk } from './desk.ts';
 import { useDesk } from './use-desk.ts';
+import { tip } from '../../ui/tip.ts';
 import css from './View.module.css';
 
 /** Undo and redo of this person at this view, by button and key; each says what it would do. */
@@ -13,7 +14,7 @@ export function UndoRedo({ desk }: { desk: Desk }) {
       <Button
         shortcut="Ctrl+Z"
         disabled={undo === null}
-        title={undo === null ? 'Nothing to undo' : `Undo: ${undo}`}
+        {...tip(undo === null ? 'Nothing to undo' : `Undo: ${undo}`)}
         onClick={() => void desk.undo()}
       >
         Undo
@@ -21,7 +22,7 @@ export function UndoRedo({ desk }: { desk: Desk }) {
       <Button
         shortcut="Ctrl+Y"
         disabled={redo === null}
-        title={redo === null ? 'Nothing to redo' : `Redo: ${redo}`}
+        {...tip(redo === null ? 'Nothing to redo' : `Redo: ${redo}`)}
         onClick={() => void desk.redo()}
       >
         Redo

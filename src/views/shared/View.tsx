@@ -1,4 +1,5 @@
 import { useState, type ReactNode } from 'react';
+import { Guard } from '../../ui/Guard.tsx';
 import { Desk, type Prepared } from './desk.ts';
 import { Heading, TopBar } from './TopBar.tsx';
 import { useUndoKeys } from './UndoRedo.tsx';
@@ -29,15 +30,22 @@ export function View({
   return (
     <div className={css['view']} style={{ gridTemplateColumns: columns }}>
       <div className={css['top']}>
-        <TopBar desk={desk} snapshot={snapshot} here={here} />
+        <Guard name="The top bar">
+          <TopBar desk={desk} snapshot={snapshot} here={here} />
+        </Guard>
       </div>
       <main className={css['main']}>
         <Heading here={here} />
-        {children({ desk, snapshot })}
+        <Guard name="This view">
+          <Body seen={{ desk, snapshot }}>{children}</Body>
+        </Guard>
       </main>
     </div>
   );
 }
+
+/** What a view draws, within what catches its faults. */
+const Body = ({ seen, children }: { seen: Seen; children: (seen: Seen) => ReactNode }) => children(seen);
 
 /** What stands in a view's place before the server's first word. */
 export function Connecting({ desk }: { desk: Desk }) {

@@ -20,6 +20,8 @@ import { NameInput } from './NameInput.tsx';
 import { sayValue } from './ReadingTable.tsx';
 import { TablePanel } from './TablePanel.tsx';
 import type { Pick } from './Tree.tsx';
+import { tip } from '../../ui/tip.ts';
+import { NumberField } from '../../ui/NumberField.tsx';
 import shell from '../shared/View.module.css';
 import css from './SourcesView.module.css';
 
@@ -92,27 +94,19 @@ export function DocumentPanel({ bundle, looked, look, onMore, state, now, defs, 
           </label>
         )}
         {(looked?.format === 'CSV' || looked?.format === 'XLSX') && (
-          <label>
-            Headings in row{' '}
-            <input
-              type="number"
-              min="0"
-              max="1000"
-              value={map?.heading ?? ''}
-              placeholder="found"
-              title="Counted from 1; 0 where there are none; found where nothing is written"
-              onChange={(e) =>
-                onChange(
-                  withDocument(bundle, {
-                    heading: e.target.value === '' ? undefined : Number(e.target.value),
-                  }),
-                )
-              }
-            />
-          </label>
+          <NumberField
+            label="Headings in row"
+            min={0}
+            max={1000}
+            value={map?.heading ?? null}
+            placeholder="found"
+            tip={tip('Counted from 1; 0 where there are none; found where nothing is written')}
+            onChange={(heading) => onChange(withDocument(bundle, { heading }))}
+            onEmpty={() => onChange(withDocument(bundle, { heading: undefined }))}
+          />
         )}
         {recent && (
-          <span className={css['trouble']} role="status" aria-label="Trouble" title={trouble.text}>
+          <span className={css['trouble']} role="status" aria-label="Trouble" {...tip(trouble.text)}>
             {trouble.text}. {looked ? 'The last good document stands.' : 'It is tried again.'}
           </span>
         )}
@@ -204,7 +198,7 @@ function NewReading({
         </select>
       </label>
       <span className={css['now']}>→ {read.problem ?? sayValue(read.value ?? null)}</span>
-      <Button type="submit" main disabled={problem !== null} title={problem ?? undefined}>
+      <Button type="submit" main disabled={problem !== null} {...tip(problem)}>
         Add reading
       </Button>
       <Button onClick={onCancel}>Cancel</Button>
@@ -270,7 +264,7 @@ function DocumentReadings({
                   key={r.place}
                   defaultValue={r.place}
                   aria-label={`Place of the reading ${r.name}`}
-                  title={r.place}
+                  {...tip(r.place)}
                   onBlur={(e) => {
                     const place = e.target.value.trim();
                     if (place === r.place) return;

@@ -6,6 +6,8 @@ import type { SourceBundle } from '../../core/source/source.ts';
 import { Button } from '../../ui/Button.tsx';
 import type { Heard } from './bytes.ts';
 import { lostWith, readHex, withCut, withMap, writeHex } from './draft.ts';
+import { tip } from '../../ui/tip.ts';
+import { NumberField } from '../../ui/NumberField.tsx';
 import css from './SourcesView.module.css';
 
 const CHECKS = { none: 'no check', xor: 'exclusive or', sum8: '8-bit sum', crc16: 'CRC-16' } as const;
@@ -182,38 +184,29 @@ export function FramePanel({
             {hex('Start', framing.start, (start) => cut({ framing: { ...framing, start } }))}
             {framing.kind === 'delimited' &&
               hex('End', framing.end, (end) => cut({ framing: { ...framing, end } }))}
-            <label>
-              {framing.kind === 'fixed' ? 'Length' : 'Longest'}{' '}
-              <input
-                type="number"
-                min="2"
-                max="4096"
-                value={framing.kind === 'fixed' ? framing.length : framing.maxLength}
-                onChange={(e) => {
-                  const n = Math.max(2, Number(e.target.value) || 2);
-                  cut({
-                    framing:
-                      framing.kind === 'fixed' ? { ...framing, length: n } : { ...framing, maxLength: n },
-                  });
-                }}
-              />
-            </label>
+            <NumberField
+              label={framing.kind === 'fixed' ? 'Length' : 'Longest'}
+              min={2}
+              max={4096}
+              value={framing.kind === 'fixed' ? framing.length : framing.maxLength}
+              onChange={(n) =>
+                cut({
+                  framing:
+                    framing.kind === 'fixed' ? { ...framing, length: n } : { ...framing, maxLength: n },
+                })
+              }
+            />
             {framing.kind === 'delimited' && (
-              <label>
-                Shortest{' '}
-                <input
-                  type="number"
-                  min="0"
-                  max="4096"
-                  value={framing.minLength ?? ''}
-                  placeholder="any"
-                  title="An end before this is a byte like any other"
-                  onChange={(e) => {
-                    const n = Number(e.target.value);
-                    cut({ framing: { ...framing, minLength: n >= 2 ? n : undefined } });
-                  }}
-                />
-              </label>
+              <NumberField
+                label="Shortest"
+                min={2}
+                max={4096}
+                value={framing.minLength ?? null}
+                placeholder="any"
+                tip={tip('An end before this is a byte like any other')}
+                onChange={(minLength) => cut({ framing: { ...framing, minLength } })}
+                onEmpty={() => cut({ framing: { ...framing, minLength: undefined } })}
+              />
             )}
             <label>
               Check{' '}
@@ -237,14 +230,12 @@ export function FramePanel({
             {check.kind !== 'none' && (
               <>
                 {(['from', 'to', 'at'] as const).map((part) => (
-                  <label key={part}>
-                    {part}{' '}
-                    <input
-                      type="number"
-                      value={check[part]}
-                      onChange={(e) => cut({ check: { ...check, [part]: Number(e.target.value) || 0 } })}
-                    />
-                  </label>
+                  <NumberField
+                    key={part}
+                    label={part}
+                    value={check[part]}
+                    onChange={(n) => cut({ check: { ...check, [part]: n } })}
+                  />
                 ))}
                 <select
                   value={check.as}
@@ -320,11 +311,7 @@ function FieldsChoice({
   ) => (
     <label>
       {label}{' '}
-      <select
-        value={value}
-        onChange={(e) => set(readHex(e.target.value) ?? [])}
-        title={lostWith(map, {}) || undefined}
-      >
+      <select value={value} onChange={(e) => set(readHex(e.target.value) ?? [])} {...tip(lostWith(map, {}))}>
         {Object.entries(value in names ? names : { ...names, [value]: value }).map(([bytes, name]) => (
           <option key={bytes} value={bytes} disabled={bytes === '' && map.readings.some(isField)}>
             {name}

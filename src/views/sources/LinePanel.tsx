@@ -2,6 +2,9 @@ import { later } from '../../ui/Later.tsx';
 import { deliveryOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import { useEffect, useState } from 'react';
 import { Wrong } from '../shared/Checked.tsx';
+import { tip } from '../../ui/tip.ts';
+import { NumberField } from '../../ui/NumberField.tsx';
+import { Switch } from '../../ui/Switch.tsx';
 import css from './SourcesView.module.css';
 
 // What can be done without it at first comes after the first view.
@@ -86,9 +89,10 @@ export function LinePanel({
         </label>
         <Reached t={t} folders={folders} onSet={line} />
         {deliveryOf(t) === 'bytes' && (
-          <label title="What a device that sends nothing for a while is taken for">
+          <label>
             Silence is judged{' '}
             <select
+              {...tip('What a device that sends nothing for a while is taken for')}
               value={limits.by ?? 'time'}
               onChange={(e) => {
                 const by = e.target.value as 'time' | 'beat' | 'none';
@@ -104,52 +108,46 @@ export function LinePanel({
         )}
         {t.kind !== 'hand' && limits.by !== 'none' && (
           <>
-            <label title="Silence after which it is late, in seconds; by its own rhythm never sooner">
-              Late after{' '}
-              <input
-                type="number"
-                step="0.5"
-                min="0.5"
-                value={limits.late / 1000}
-                onChange={(e) =>
-                  set({ limits: { ...limits, late: Math.round(Number(e.target.value) * 1000) } })
-                }
-              />{' '}
-              s
-            </label>
-            <label title="Silence after which it is lost, in seconds">
-              <Wrong at="source.limits" /> Lost after{' '}
-              <input
-                type="number"
-                step="0.5"
-                min="1"
-                value={limits.lost / 1000}
-                onChange={(e) =>
-                  set({ limits: { ...limits, lost: Math.round(Number(e.target.value) * 1000) } })
-                }
-              />{' '}
-              s
-            </label>
+            <NumberField
+              label="Late after"
+              unit="s"
+              min={0.5}
+              step={0.5}
+              decimals={1}
+              value={limits.late / 1000}
+              tip={tip('Silence after which it is late, in seconds; by its own rhythm never sooner')}
+              onChange={(s) => set({ limits: { ...limits, late: Math.round(s * 1000) } })}
+            />
+            <NumberField
+              label="Lost after"
+              unit="s"
+              min={1}
+              step={0.5}
+              decimals={1}
+              value={limits.lost / 1000}
+              tip={tip('Silence after which it is lost, in seconds')}
+              onChange={(s) => set({ limits: { ...limits, lost: Math.round(s * 1000) } })}
+            />
+            <Wrong at="source.limits" />
           </>
         )}
         {t.kind !== 'hand' && (
-          <label title="After it was silent and another source stood in for it">
+          <label>
             Returns control{' '}
-            <select value={source.back} onChange={(e) => set({ back: e.target.value as typeof source.back })}>
+            <select
+              {...tip('After it was silent and another source stood in for it')}
+              value={source.back}
+              onChange={(e) => set({ back: e.target.value as typeof source.back })}
+            >
               <option value="stoppage">at a stoppage</option>
               <option value="at-once">at once</option>
               <option value="by-hand">by hand</option>
             </select>
           </label>
         )}
-        <label>
-          <input
-            type="checkbox"
-            checked={source.enabled}
-            onChange={(e) => set({ enabled: e.target.checked })}
-          />{' '}
+        <Switch on={source.enabled} onChange={(enabled) => set({ enabled })}>
           in use
-        </label>
+        </Switch>
       </div>
     </section>
   );
@@ -173,30 +171,24 @@ function Reached({
     </label>
   );
   const whole = (label: string, value: number, part: string, size: number) => (
-    <label>
-      {label}{' '}
-      <input
-        inputMode="numeric"
-        value={value}
-        onChange={(e) => onSet({ [part]: number(e.target.value) })}
-        size={size}
-      />
+    <>
+      <NumberField label={label} size={size} min={0} value={value} onChange={(n) => onSet({ [part]: n })} />
       <Wrong at={`source.transport.${part}`} />
-    </label>
+    </>
   );
   const scaled = (label: string, value: number, part: string, by: number, unit: string) => (
-    <label>
-      {label}{' '}
-      <input
-        type="number"
-        step="0.5"
-        min="0.1"
+    <>
+      <NumberField
+        label={label}
+        unit={unit}
+        step={0.5}
+        min={0.1}
+        decimals={1}
         value={value / by}
-        onChange={(e) => onSet({ [part]: Math.round(Number(e.target.value) * by) })}
-      />{' '}
-      {unit}
+        onChange={(n) => onSet({ [part]: Math.round(n * by) })}
+      />
       <Wrong at={`source.transport.${part}`} />
-    </label>
+    </>
   );
   const choice = (label: string, value: string | number, part: string, options: (string | number)[]) => (
     <label>
@@ -245,7 +237,11 @@ function Reached({
           {scaled('Ask every', t.every, 'every', 1000, 's')}
           {scaled('Give up after', t.timeout, 'timeout', 1000, 's')}
           {scaled('At most', t.limit, 'limit', 1e6, 'MB')}
-          <label title="Sent with each request, for a key that the service asks for; export leaves its value out">
+          <label
+            {...tip(
+              'Sent with each request, for a key that the service asks for; export leaves its value out',
+            )}
+          >
             Header{' '}
             <input
               value={t.header?.name ?? ''}

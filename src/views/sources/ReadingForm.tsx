@@ -7,6 +7,8 @@ import { Button } from '../../ui/Button.tsx';
 import { isNameless, readPlaces, readingOfKind, writePlaces } from './draft.ts';
 import { KINDS, valueOf } from './ReadingTable.tsx';
 import type { Selection } from './Ruler.tsx';
+import { tip } from '../../ui/tip.ts';
+import { Switch } from '../../ui/Switch.tsx';
 import css from './SourcesView.module.css';
 
 interface Props {
@@ -130,19 +132,19 @@ export function ReadingForm({
       <span className={css['now']}>→ {valueOf(frame, reading)}</span>
       {mayBeWider && (
         <Button
-          title="It may be the place of a further digit, which is blank now."
+          {...tip('It may be the place of a further digit, which is blank now.')}
           onClick={() => onSelect({ offset: before, length: selection.length + 1 })}
         >
           Byte {before} too?
         </Button>
       )}
       <span className={css['actions']}>
-        <Button type="submit" main disabled={problem !== null} title={problem ?? undefined}>
+        <Button type="submit" main disabled={problem !== null} {...tip(problem)}>
           {known ? 'Change reading' : 'Add reading'}
         </Button>
         {onAddress && !known && (
           <Button
-            title="For devices whose messages carry one item each: what stands here says which"
+            {...tip('For devices whose messages carry one item each: what stands here says which')}
             onClick={() => onAddress(selection)}
           >
             It tells messages apart
@@ -183,9 +185,10 @@ function PlacesInput({
   const read = typed === null ? null : readPlaces(typed);
   const bad = typed !== null && (!read || read.some((p) => p.offset + p.length > longest));
   return (
-    <label title="Several places with commas; dragging with Ctrl adds one">
+    <label>
       Bytes{' '}
       <input
+        {...tip('Several places with commas; dragging with Ctrl adds one')}
         value={typed ?? written}
         size={Math.max(5, (typed ?? written).length)}
         aria-invalid={bad}
@@ -239,18 +242,14 @@ function Extras({ reading, onSet }: { reading: ReadingDef; onSet: (part: object)
     </label>
   );
   const tick = (label: string, part: 'signed' | 'littleEnd' | 'reversed' | 'unpacked', on: boolean) => (
-    <label>
-      <input
-        type="checkbox"
-        checked={on}
-        onChange={(e) =>
-          onSet({
-            [part]: e.target.checked || (part === 'reversed' || part === 'unpacked' ? undefined : false),
-          })
-        }
-      />{' '}
+    <Switch
+      on={on}
+      onChange={(to) =>
+        onSet({ [part]: to || (part === 'reversed' || part === 'unpacked' ? undefined : false) })
+      }
+    >
       {label}
-    </label>
+    </Switch>
   );
   const reversed = (
     <>

@@ -9,6 +9,7 @@ import type { FieldDef } from '../../core/sport/profile.ts';
 import { placeText, withReadings } from './draft.ts';
 import { useFeeds } from './feeds.tsx';
 import { NameInput } from './NameInput.tsx';
+import { tip } from '../../ui/tip.ts';
 import shell from '../shared/View.module.css';
 import css from './SourcesView.module.css';
 
@@ -120,7 +121,7 @@ export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onC
                 <button
                   type="button"
                   className={css['place']}
-                  title={`Change the bytes or the kind of ${r.name}`}
+                  {...tip(`Change the bytes or the kind of ${r.name}`)}
                   onClick={() => onEdit(r)}
                 >
                   {placeText(r)}
@@ -130,7 +131,7 @@ export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onC
                 <button
                   type="button"
                   className={css['kind']}
-                  title={`Change the bytes or the kind of ${r.name}`}
+                  {...tip(`Change the bytes or the kind of ${r.name}`)}
                   onClick={() => onEdit(r)}
                 >
                   {kindText(r)}

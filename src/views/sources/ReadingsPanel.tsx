@@ -23,6 +23,7 @@ import {
 } from './draft.ts';
 import { ReadingTable } from './ReadingTable.tsx';
 import { Ruler, type Selection } from './Ruler.tsx';
+import { tip } from '../../ui/tip.ts';
 import css from './SourcesView.module.css';
 import { later } from '../../ui/Later.tsx';
 
@@ -210,7 +211,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
               ))}
               <Button
                 disabled={readings.some((r) => r.address !== undefined)}
-                title={lostWith(map, { fields: map.fields }) || undefined}
+                {...tip(lostWith(map, { fields: map.fields }))}
                 onClick={() => onChange(withCut(bundle, { address: undefined }))}
               >
                 Read them as one
@@ -253,7 +254,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
               <Button
                 key={`${run.address ?? ''} ${run.field ?? run.offset}`}
                 onClick={() => takeRun(run)}
-                title="Make a reading of it"
+                {...tip('Make a reading of it')}
               >
                 {run.address !== undefined && `${addressText(run.address)}: `}
                 {run.field !== undefined ? `field ${run.field}` : `byte ${writePlaces([run])}`}: “{run.before}

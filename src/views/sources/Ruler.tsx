@@ -1,15 +1,12 @@
-import { useId, useState, type KeyboardEvent } from 'react';
+import { createContext, memo, use, useMemo, useRef } from 'react';
+import { ListBox, ListBoxItem, type Selection as Chosen } from 'react-aria-components';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
 import type { Parts, Stretch } from '../../core/decode/parts.ts';
+import { useSame, useStable } from '../../ui/stable.ts';
+import { chosenOf, selectionOf, unitsOf, unitsWithin, type Selection, type Unit } from './ruler-units.ts';
 import css from './Ruler.module.css';
 
-/** Bytes that were selected: several places where further ones were added, or the field that they are. */
-export interface Selection {
-  offset: number;
-  length: number;
-  more?: { offset: number; length: number }[];
-  field?: number | string;
-}
+export type { Selection } from './ruler-units.ts';
 
 interface Props {
   frame: Parts;
@@ -28,106 +25,135 @@ const LIT = 700;
 
 const charOf = (byte: number) =>
   byte > 0x20 && byte < 0x7f ? String.fromCharCode(byte) : byte === 0x20 ? '\u2423' : '\u00b7';
-const covers = (p: { offset: number; length: number }, at: number) =>
-  at >= p.offset && at < p.offset + p.length;
+
+/** What the bytes say at this moment: it changes ten times a second, the list that they stand in does not. */
+const Now = createContext<Pick<Props, 'changedAt' | 'heard'> & { bytes: Uint8Array }>(null!);
+
+function Byte({ at, named, first }: { at: number; named: boolean; first: boolean }) {
+  const { bytes, changedAt, heard } = use(Now);
+  const byte = bytes[at] ?? 0;
+  return (
+    <span
+      data-byte={at}
+      data-lit={performance.now() - (changedAt[at] ?? 0) < LIT}
+      data-heard={heard.has(at)}
+      data-first={first}
+      data-named={named}
+      className={css['byte']}
+    >
+      <i>{at}</i>
+      <b>{charOf(byte)}</b>
+      <small>{byte.toString(16).padStart(2, '0')}</small>
+    </span>
+  );
+}
+
+interface RowProps {
+  label: string;
+  units: readonly Unit[];
+  chosen: ReadonlySet<number>;
+  onChoose: (units: readonly number[]) => void;
+  onSelected: () => void;
+}
+
+/** The list itself, made anew only when its places or what is chosen of them change. */
+const Units = memo(function Units({ label, units, chosen, onChoose, onSelected }: RowProps) {
+  /** The byte that a stretch is being drawn from, and what was chosen beside it. */
+  const drawn = useRef<{ from: number; kept: readonly number[] } | null>(null);
+  // To come to the ruler by Tab selects nothing yet.
+  const byPointer = useRef(false);
+  const entering = useRef(false);
+  const unitAt = (target: EventTarget) => {
+    const of = (target as Element).closest<HTMLElement>('[data-unit]')?.dataset['unit'];
+    return of === undefined || units[Number(of)]?.off ? null : Number(of);
+  };
+  return (
+    <div
+      // Caught on their way down: what is pressed keeps presses to itself.
+      onPointerDownCapture={(event) => {
+        byPointer.current = true;
+        const from = unitAt(event.target);
+        if (from === null || event.button !== 0 || event.shiftKey) return;
+        const add = event.ctrlKey || event.metaKey;
+        drawn.current = { from, kept: add ? [...chosen].filter((n) => n !== from) : [] };
+      }}
+      onPointerOverCapture={(event) => {
+        const to = unitAt(event.target);
+        if (!drawn.current || to === null || to === drawn.current.from) return;
+        const { from, kept } = drawn.current;
+        const stretch = unitsWithin(from, to);
+        onChoose([...kept.filter((n) => !stretch.includes(n)), ...stretch]);
+      }}
+      onPointerUpCapture={() => {
+        byPointer.current = false;
+        if (drawn.current) onSelected();
+        drawn.current = null;
+      }}
+      onPointerLeave={() => {
+        byPointer.current = false;
+        drawn.current = null;
+      }}
+      onFocusCapture={({ currentTarget, relatedTarget }) => {
+        entering.current = !byPointer.current && !currentTarget.contains(relatedTarget);
+        queueMicrotask(() => (entering.current = false));
+      }}
+    >
+      <ListBox
+        aria-label={label}
+        layout="grid"
+        className={css['ruler']!}
+        selectionMode="multiple"
+        selectionBehavior="replace"
+        selectedKeys={chosen}
+        onSelectionChange={(keys: Chosen) => {
+          if (entering.current) return;
+          onChoose(keys === 'all' ? units.flatMap((u, n) => (u.off ? [] : [n])) : ([...keys] as number[]));
+        }}
+        onAction={onSelected}
+      >
+        {units.map((unit, n) => (
+          <ListBoxItem
+            key={n}
+            id={n}
+            textValue={unit.name}
+            isDisabled={unit.off}
+            className={css['unit']!}
+            data-unit={n}
+            data-tip={unit.name}
+          >
+            <span className={css['name']}>{unit.name}</span>
+            {unit.bytes.map((b) => (
+              <Byte key={b.at} {...b} />
+            ))}
+          </ListBoxItem>
+        ))}
+      </ListBox>
+    </div>
+  );
+});
 
 /**
- * A frame as a ruler of bytes: what changes lights up, what has a name carries it, and bytes can be selected; in frames
- * that are cut into fields, whole fields.
+ * A frame as a ruler of bytes: what changes lights up, what has a name carries it, and bytes can be selected, by dragging or
+ * by the keys; in frames that are cut into fields, whole fields.
  */
 export function Ruler({ frame, changedAt, readings, selection, onSelect, onSelected, heard }: Props) {
-  const [from, setFrom] = useState<number | null>(null);
-  const id = useId();
-  const now = performance.now();
   const { bytes, fields } = frame;
   const placed = readings.flatMap((r) => {
     const places = frame.placesOf(r);
     return Array.isArray(places) ? places.map((p: Stretch) => ({ ...p, name: r.name })) : [];
   });
-
-  /** Selects from one byte to another, or the field that a byte is in. `add` keeps the places that are selected. */
-  const to = (i: number, start: number, add = false) => {
-    const n = fields.findIndex((f) => i >= f.from && i < f.to);
-    const field = fields[n];
-    if (field)
-      return onSelect({ offset: field.from, length: field.to - field.from, field: field.name ?? n + 1 });
-    if (fields.length > 0) return;
-    const place = { offset: Math.min(i, start), length: Math.abs(i - start) + 1 };
-    if (!add || !selection) return onSelect(place);
-    const kept = (selection.more ?? []).filter((p) => !covers(p, start));
-    onSelect({ ...selection, more: [...kept, place] });
-  };
-  const step = (by: number, wider: boolean) => {
-    if (fields.length > 0) {
-      const at = selection ? fields.findIndex((f) => f.from === selection.offset) : -1;
-      const next = fields[Math.min(fields.length - 1, Math.max(0, at + by))];
-      return next && to(next.from, next.from);
-    }
-    const { offset, length } = selection ?? { offset: by > 0 ? -1 : 1, length: 1 };
-    if (wider && selection)
-      return onSelect({ offset, length: Math.min(bytes.length - offset, Math.max(1, length + by)) });
-    onSelect({ offset: Math.min(bytes.length - length, Math.max(0, offset + by)), length });
-  };
-  const keys = (event: KeyboardEvent) => {
-    if (event.key === 'Escape') return onSelect(null);
-    if (event.key === 'Enter' && selection) {
-      event.preventDefault();
-      return onSelected();
-    }
-    const by = { ArrowRight: 1, ArrowLeft: -1, Home: -bytes.length, End: bytes.length }[event.key];
-    if (!by) return;
-    event.preventDefault();
-    step(by, event.shiftKey);
-  };
-  const all = selection ? [selection, ...(selection.more ?? [])] : [];
+  const units = useSame(unitsOf(bytes.length, fields, placed));
+  const covered = useSame(chosenOf(selection, units));
+  const chosen = useMemo(() => new Set(covered), [covered]);
   return (
-    <div
-      className={css['ruler']}
-      role="listbox"
-      aria-label={fields.length ? 'Fields of the frame' : 'Bytes of the frame'}
-      aria-multiselectable="true"
-      aria-orientation="horizontal"
-      aria-activedescendant={
-        selection ? `${id}-${selection.offset + (fields.length ? 0 : selection.length - 1)}` : undefined
-      }
-      tabIndex={0}
-      onKeyDown={keys}
-      onMouseUp={() => {
-        if (from !== null) onSelected();
-        setFrom(null);
-      }}
-      onMouseLeave={() => setFrom(null)}
-    >
-      {[...bytes].map((byte, i) => {
-        const reading = placed.find((r) => i >= r.from && i < r.to);
-        const at = `byte ${i}${reading ? `: ${reading.name}` : ''}`;
-        const hex = byte.toString(16).padStart(2, '0');
-        return (
-          <span
-            key={i}
-            id={`${id}-${i}`}
-            role="option"
-            aria-selected={all.some((p) => covers(p, i))}
-            data-byte={i}
-            data-lit={now - (changedAt[i] ?? 0) < LIT}
-            data-heard={heard.has(i)}
-            data-first={reading?.from === i || fields.some((f) => f.from === i)}
-            data-named={reading !== undefined}
-            className={css['byte']}
-            title={at}
-            onMouseDown={(event) => {
-              if (event.button !== 0) return;
-              setFrom(i);
-              to(i, i, event.ctrlKey || event.metaKey);
-            }}
-            onMouseEnter={(event) => from !== null && to(i, from, event.ctrlKey || event.metaKey)}
-          >
-            <i>{i}</i>
-            <b>{charOf(byte)}</b>
-            <small>{hex}</small>
-          </span>
-        );
-      })}
-    </div>
+    <Now value={{ bytes, changedAt, heard }}>
+      <Units
+        label={fields.length ? 'Fields of the frame' : 'Bytes of the frame'}
+        units={units}
+        chosen={chosen}
+        onChoose={useStable((of: readonly number[]) => onSelect(selectionOf(of, units)))}
+        onSelected={useStable(onSelected)}
+      />
+    </Now>
   );
 }

@@ -5,6 +5,7 @@ import { counted } from '../../core/text/words.ts';
 import type { DocTable, DocType } from '../../core/tree/doc-map.ts';
 import type { TableRead } from '../../core/tree/read.ts';
 import { Button } from '../../ui/Button.tsx';
+import { tip } from '../../ui/tip.ts';
 import css from './SourcesView.module.css';
 
 /** How many rows are shown while a table is made. */
@@ -86,7 +87,7 @@ export function TablePanel({ table, read, onChange }: Props) {
           <thead>
             <tr>
               {table.columns.map((c, i) => (
-                <th key={c.place} title={c.place}>
+                <th key={c.place} {...tip(c.place)}>
                   <input
                     defaultValue={c.name}
                     aria-label="Name of the column"
@@ -182,7 +183,7 @@ function NewColumn({
         size={16}
         placeholder="../@name"
         aria-label="Place of a new column"
-        title="Seen from the row: name, ../@name for the element above, ../../@name for the next"
+        {...tip('Seen from the row: name, ../@name for the element above, ../../@name for the next')}
         onChange={(e) => setPlace(e.target.value)}
       />
       <Button type="submit" disabled={!good}>

@@ -4,6 +4,7 @@ import { MORE, type PrunedNode } from '../../core/tree/node.ts';
 import { placeOf, quoted } from '../../core/tree/place.ts';
 import type { Scalar } from '../../core/board/values.ts';
 import { Button } from '../../ui/Button.tsx';
+import { tip } from '../../ui/tip.ts';
 import css from './Tree.module.css';
 
 /** What was picked in a document: one plain value, or an element that repeats. */
@@ -198,7 +199,7 @@ function Line({
       className={css['value']}
       data-place={at}
       data-named={named.has(at)}
-      title={at}
+      {...tip(at)}
       onMouseDown={keepStill}
       onClick={() => onPick({ kind: 'value', place: at, name, value: said })}
     >
@@ -275,7 +276,7 @@ function Grid({ root, node, way, named, onPick, onMore, place }: BranchProps & {
                       className={css['value']}
                       data-place={at}
                       data-named={named.has(at)}
-                      title={at}
+                      {...tip(at)}
                       onMouseDown={keepStill}
                       onClick={() => onPick({ kind: 'value', place: at, name: cell.name, value: cell.value })}
                     >

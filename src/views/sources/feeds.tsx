@@ -8,6 +8,8 @@ import { typedText } from '../../core/sport/typed.ts';
 import type { Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
 import { newLink, othersFeeding, readCases, withLinks, writeCases } from './draft.ts';
+import { tip } from '../../ui/tip.ts';
+import { NumberField } from '../../ui/NumberField.tsx';
 
 const Trial = later(() => import('../value/Trial.tsx').then((m) => m.Trial));
 const ValueEditor = later(() => import('../value/ValueEditor.tsx').then((m) => m.ValueEditor));
@@ -104,18 +106,16 @@ export function useFeeds({ bundle, defs, bundles, onChange, nowOf, sampleOf }: P
         </select>
         {proposal && <Button onClick={() => link(id, fresh(id, proposal.key))}>{proposal.label}?</Button>}
         {known && beside.length > 0 && (
-          <label title={beside.map((o) => `beside ${o.name}, ${o.priority}`).join('\n')}>
-            {' '}
-            Priority{' '}
-            <input
-              type="number"
-              min="1"
-              max="9"
-              value={known.priority ?? 1}
-              aria-label={`Priority of ${name}`}
-              onChange={(e) => link(id, { priority: Number(e.target.value) || 1 })}
-            />
-          </label>
+          <NumberField
+            label="Priority"
+            name={`Priority of ${name}`}
+            min={1}
+            max={9}
+            size={1}
+            value={known.priority ?? 1}
+            tip={tip(beside.map((o) => `beside ${o.name}, ${o.priority}`).join('\n'))}
+            onChange={(priority) => link(id, { priority })}
+          />
         )}
         {def?.kind === 'clock' && (
           <label>

@@ -1,6 +1,7 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { clockText } from '../../core/clock/clock.ts';
 import type { Part, TapeOverview } from '../../core/tape/tape.ts';
+import { tip } from '../../ui/tip.ts';
 import css from './Timeline.module.css';
 
 /** Less movement than this, in px, is a press and not a drag. */
@@ -82,7 +83,7 @@ export function Timeline({ overview, position, loop, part, onPart, onJump }: Pro
           aria-valuemax={Math.round(length / 1000)}
           aria-valuenow={Math.round(at / 1000)}
           aria-valuetext={`${clockText(at)}${part ? `, part from ${clockText(part.from)} to ${clockText(part.to)}` : ''}`}
-          title="Arrow keys go along, with Shift they choose a part"
+          {...tip('Arrow keys go along, with Shift they choose a part')}
           onKeyDown={keys}
           onPointerDown={(event) => {
             event.currentTarget.setPointerCapture(event.pointerId);

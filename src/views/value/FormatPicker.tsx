@@ -1,4 +1,5 @@
 import type { Format } from '../../core/value/format.ts';
+import { NumberField } from '../../ui/NumberField.tsx';
 import css from './ValueEditor.module.css';
 
 const FORMATS: [string, string, Format | undefined][] = [
@@ -29,17 +30,13 @@ export function FormatPicker({
 }) {
   const name = format === undefined ? '' : typeof format === 'string' ? format : Object.keys(format)[0]!;
   const number = (part: 'decimals' | 'pad', value: number, most: number) => (
-    <input
-      type="number"
+    <NumberField
+      name={part}
       min={part === 'pad' ? 1 : 0}
       max={most}
+      size={2}
       value={value}
-      aria-label={part}
-      onChange={(e) =>
-        onChange(
-          (part === 'pad' ? { pad: Number(e.target.value) } : { decimals: Number(e.target.value) }) as Format,
-        )
-      }
+      onChange={(n) => onChange((part === 'pad' ? { pad: n } : { decimals: n }) as Format)}
     />
   );
   return (

@@ -13,6 +13,7 @@ import {
   type ValueContext,
 } from './context.ts';
 import { FormatPicker } from './FormatPicker.tsx';
+import { tip } from '../../ui/tip.ts';
 import css from './ValueEditor.module.css';
 import { later } from '../../ui/Later.tsx';
 
@@ -214,7 +215,7 @@ function Choose({ value, context, onChange, label }: Of<'choose'>) {
               key={writeCondition(c)}
               defaultValue={writeCondition(c)}
               aria-label={`Case ${i + 1} of ${label}`}
-              title="A value, several with commas, 3 to 5, from 5, to 3, blank, not blank"
+              {...tip('A value, several with commas, 3 to 5, from 5, to 3, blank, not blank')}
               onBlur={(e) =>
                 cases(
                   value.cases.map((x, j) =>

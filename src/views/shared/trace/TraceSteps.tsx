@@ -2,6 +2,7 @@ import { Fragment, type ReactNode } from 'react';
 import type { Traced } from '../../../core/trace/traced.ts';
 import type { Trace } from '../../../core/wire/wire.ts';
 import { Button } from '../../../ui/Button.tsx';
+import { tip } from '../../../ui/tip.ts';
 import css from './TraceSteps.module.css';
 
 interface Props {
@@ -20,7 +21,7 @@ export function TraceSteps({ trace, children, onTrace }: Props) {
           <code className={css['bytes']}>
             <Marked text={trace.frame.text} places={trace.frame.places} />
           </code>
-          <code className={css['hex']} title="the same in hexadecimal">
+          <code className={css['hex']} {...tip('the same in hexadecimal')}>
             <Marked
               text={trace.frame.hex}
               places={trace.frame.places.map(({ from, to }) => ({ from: from * 2, to: to * 2 }))}

@@ -1,0 +1,57 @@
+// @vitest-environment jsdom
+import { cleanup, render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { useState } from 'react';
+import { afterEach, describe, expect, it } from 'vitest';
+import { NumberField } from './NumberField.tsx';
+
+afterEach(cleanup);
+
+/** A field that may be empty, from 1 to 2000, and all that it said. */
+function field() {
+  const said: (number | null)[] = [];
+  function Form() {
+    const [value, set] = useState<number | null>(100);
+    const say = (n: number | null) => {
+      said.push(n);
+      set(n);
+    };
+    return (
+      <NumberField label="Width" min={1} max={2000} value={value} onChange={say} onEmpty={() => say(null)} />
+    );
+  }
+  render(<Form />);
+  return { said, box: screen.getByRole<HTMLInputElement>('textbox', { name: 'Width' }) };
+}
+
+describe('a number field', () => {
+  it.each<[string, string, (number | null)[], string]>([
+    ['a number is taken as it is typed', '250', [2, 25, 250], '250'],
+    ['arithmetic at Enter', '1920/3{Enter}', [1, 19, 192, 1920, 640], '640'],
+    ['a change adds to what stood there', '+=8{Enter}', [108], '108'],
+    ['what is out of bounds comes within when it is left', '0{Tab}', [1], '1'],
+    ['what is no number changes nothing', 'abc{Tab}', [], '100'],
+    ['Escape goes back', '250{Escape}', [2, 25, 250, 100], '100'],
+    ['arrows step', '{ArrowUp}{Shift>}{ArrowUp}{/Shift}{PageDown}{ArrowDown}', [101, 111, 101, 100], '100'],
+    ['steps keep within bounds', '1995{PageUp}{ArrowUp}', [1, 19, 199, 1995, 2000], '2000'],
+    ['nothing is nothing', '{Backspace}', [null], ''],
+  ])('%s', async (_, keys, came, stands) => {
+    const { said, box } = field();
+    await userEvent.click(box);
+    await userEvent.keyboard(keys);
+    expect(said).toEqual(came);
+    expect(box.value).toBe(stands);
+  });
+
+  it('says what may stand there while what is typed may not, and not of half an arithmetic', async () => {
+    const { box } = field();
+    await userEvent.click(box);
+    await userEvent.keyboard('2000');
+    expect(box.getAttribute('aria-invalid')).toBeNull();
+    await userEvent.keyboard('0');
+    expect(box.getAttribute('aria-invalid')).toBe('true');
+    expect(screen.getByRole('status').textContent).toBe('A whole number from 1 to 2000.');
+    await userEvent.keyboard('/');
+    expect(screen.queryByRole('status')).toBeNull();
+  });
+});
