@@ -1,32 +1,14 @@
-import type { ReactNode } from 'react';
-import { Switch as Base } from 'react-aria-components';
+import { later } from './Later.tsx';
+import type { SwitchProps } from './SwitchBox.tsx';
 import css from './Switch.module.css';
 
-/** What is on or off. */
-export function Switch({
-  on,
-  onChange,
-  label,
-  disabled = false,
-  children,
-}: {
-  on: boolean;
-  onChange: (on: boolean) => void;
-  /** What it is called, where no words stand beside it. */
-  label?: string;
-  disabled?: boolean;
-  children?: ReactNode;
-}) {
-  return (
-    <Base
-      className={css['switch']!}
-      isSelected={on}
-      isDisabled={disabled}
-      onChange={onChange}
-      {...(label ? { 'aria-label': label } : {})}
-    >
-      <span className={css['track']} aria-hidden />
-      {children}
-    </Base>
-  );
-}
+/** As it stands until what works it is here. */
+const Standing = ({ on, children }: SwitchProps) => (
+  <span className={css['switch']} data-selected={on || undefined}>
+    <span className={css['track']} />
+    {children}
+  </span>
+);
+
+/** What is on or off; what works it comes after the first view. */
+export const Switch = later<SwitchProps>(() => import('./SwitchBox.tsx').then((m) => m.SwitchBox), Standing);

@@ -6,7 +6,7 @@ import { asciiText } from '../../core/decode/reading.ts';
 import { Button } from '../../ui/Button.tsx';
 import { isNameless, readPlaces, readingOfKind, writePlaces } from './draft.ts';
 import { KINDS, valueOf } from './ReadingTable.tsx';
-import type { Selection } from './Ruler.tsx';
+import type { Selection } from './ruler-units.ts';
 import { tip } from '../../ui/tip.ts';
 import { Switch } from '../../ui/Switch.tsx';
 import css from './SourcesView.module.css';

@@ -1,8 +1,8 @@
 import { idOf, renamed } from '../../core/decode/reading-id.ts';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
 import { kindFor } from '../../core/decode/discover.ts';
-import { inCheck, Listener, unnamedParts, widened, type ChangedRun } from '../../core/decode/listen.ts';
+import { inCheck, unnamedParts, widened, type ChangedRun } from '../../core/decode/listen.ts';
 import { Parts } from '../../core/decode/parts.ts';
 import { asciiText } from '../../core/decode/reading.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
@@ -22,10 +22,14 @@ import {
   writePlaces,
 } from './draft.ts';
 import { ReadingTable } from './ReadingTable.tsx';
-import { Ruler, type Selection } from './Ruler.tsx';
-import { tip } from '../../ui/tip.ts';
-import css from './SourcesView.module.css';
 import { later } from '../../ui/Later.tsx';
+import type { Selection } from './ruler-units.ts';
+import { tip } from '../../ui/tip.ts';
+import type { Listening } from './listening.ts';
+import css from './SourcesView.module.css';
+
+/** The ruler comes after the first view: what it is drawn with is much. */
+const Ruler = later(() => import('./Ruler.tsx').then((m) => m.Ruler));
 
 // A reading is made or changed after the first view.
 const ReadingForm = later(() => import('./ReadingForm.tsx').then((m) => m.ReadingForm));
@@ -37,52 +41,6 @@ interface Props {
   bundles: SourceBundle[];
   onChange: (bundle: SourceBundle) => void;
   listening: Listening;
-}
-
-/** How long the controller is left alone before a button is waited for, in ms. */
-const LEARN = 1500;
-
-export interface Listening {
-  phase: 'off' | 'learning' | 'hearing';
-  runs: ChangedRun[];
-  start: () => void;
-  stop: () => void;
-  take: (frame: Parts) => void;
-}
-
-/** Listening for what a button of the controller changes: first what moves by itself is learnt, then changes light up. */
-export function useListening(): Listening {
-  const [phase, setPhase] = useState<Listening['phase']>('off');
-  const [runs, setRuns] = useState<ChangedRun[]>([]);
-  const live = useRef({ listener: new Listener(), phase: 'off' as Listening['phase'], since: 0 });
-  const go = (next: Listening['phase']) => {
-    live.current.phase = next;
-    setPhase(next);
-  };
-  return {
-    phase,
-    runs,
-    start: () => {
-      live.current = { listener: new Listener(), phase: 'learning', since: performance.now() };
-      setRuns([]);
-      go('learning');
-    },
-    stop: () => {
-      setRuns([]);
-      go('off');
-    },
-    take: (frame) => {
-      const { listener, phase: now, since } = live.current;
-      if (now === 'off') return;
-      if (now === 'learning') {
-        listener.learn(frame);
-        if (performance.now() - since > LEARN) go('hearing');
-        return;
-      }
-      listener.hear(frame);
-      setRuns(listener.runs());
-    },
-  };
 }
 
 const NO_BYTES = { offset: 0, length: 0 };

@@ -6,8 +6,6 @@ import { useSame, useStable } from '../../ui/stable.ts';
 import { chosenOf, selectionOf, unitsOf, unitsWithin, type Selection, type Unit } from './ruler-units.ts';
 import css from './Ruler.module.css';
 
-export type { Selection } from './ruler-units.ts';
-
 interface Props {
   frame: Parts;
   changedAt: readonly number[];

@@ -1,3 +1,4 @@
+import { later } from '../../ui/Later.tsx';
 import { LOOKED_AT, MORE } from '../../core/tree/node.ts';
 import { useState } from 'react';
 import type { FrameMap } from '../../core/decode/frame-map.ts';
@@ -9,10 +10,11 @@ import { Pad } from '../shared/Pad.tsx';
 import { useSeconds } from '../shared/time.ts';
 import type { Heard } from './bytes.ts';
 import { useDocument, useJsonLines } from './document.ts';
-import { DocumentPanel } from './DocumentPanel.tsx';
 import { withDocument } from './draft.ts';
-import { FramePanel } from './FramePanel.tsx';
 import css from './SourcesView.module.css';
+
+const DocumentPanel = later(() => import('./DocumentPanel.tsx').then((m) => m.DocumentPanel));
+const FramePanel = later(() => import('./FramePanel.tsx').then((m) => m.FramePanel));
 
 /** The maps that a source may begin with: those that ship, and those of the other sources. */
 function mapsFor(draft: SourceBundle, { maps, bundles }: Prepared): FrameMap[] {

@@ -3,6 +3,7 @@ import { deliveryOf, type SourceBundle } from '../../core/source/source.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
+import { later } from '../../ui/Later.tsx';
 import { Lamp } from '../../ui/Lamp.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { useDesk, useKnown } from '../shared/use-desk.ts';
@@ -18,11 +19,14 @@ import { useHeard } from './bytes.ts';
 import { copyOf, keyedByName, newBundle } from './draft.ts';
 import { Delete, Export } from './Keeping.tsx';
 import { LinePanel } from './LinePanel.tsx';
-import { ReadingsPanel, useListening } from './ReadingsPanel.tsx';
+import { useListening } from './listening.ts';
 import { Said } from './Said.tsx';
 import { Steps } from './Steps.tsx';
 import { useTrial } from './trial.ts';
 import css from './SourcesView.module.css';
+
+// What bytes mean comes after the first view: what they are and where they come from stands first.
+const ReadingsPanel = later(() => import('./ReadingsPanel.tsx').then((m) => m.ReadingsPanel));
 
 // What reads a source whole reads formulas too, and comes when something is saved or imported.
 const loadReader = () => import('../../core/source/bundle.ts');

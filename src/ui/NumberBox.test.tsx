@@ -3,7 +3,7 @@ import { cleanup, render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { useState } from 'react';
 import { afterEach, describe, expect, it } from 'vitest';
-import { NumberField } from './NumberField.tsx';
+import { NumberBox } from './NumberBox.tsx';
 
 afterEach(cleanup);
 
@@ -17,7 +17,7 @@ function field() {
       set(n);
     };
     return (
-      <NumberField label="Width" min={1} max={2000} value={value} onChange={say} onEmpty={() => say(null)} />
+      <NumberBox label="Width" min={1} max={2000} value={value} onChange={say} onEmpty={() => say(null)} />
     );
   }
   render(<Form />);
