@@ -4,7 +4,18 @@ import { expect, test, type Page } from '@playwright/test';
 import { World } from './support/world.ts';
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-const VIEWS = ['/', '/live', '/game', '/sources', '/patch', '/data', '/media', '/tapes'];
+const VIEWS = [
+  '/',
+  '/live',
+  '/game',
+  '/sources',
+  '/patch',
+  '/templates',
+  '/templates/lower-third',
+  '/data',
+  '/media',
+  '/tapes',
+];
 const SIZES = [
   { width: 1280, height: 800 },
   { width: 1024, height: 768 },

@@ -22,7 +22,7 @@ export interface ActionDef<R extends ActionRequest> {
   /** What it changes; nothing is changed by deciding. Throws a Refusal, a sentence, where it cannot be done. */
   decide: (now: Situation, request: R, at: number) => Decision;
   /** What of it is one entry of the log, together with the same before it, until something else is done. */
-  entry?: (request: R) => string;
+  entry?: (request: R) => string | null;
   /** What was done, in words, for the log and the answer to the page; asked before it is carried out. */
   sentence: (now: Situation, request: R) => string;
 }

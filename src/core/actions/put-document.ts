@@ -28,6 +28,8 @@ class PutDocumentRequest extends ActionRequest {
 export const putDocument = action({
   request: PutDocumentRequest,
   role: 'prepare',
+  // A template is saved after each pause of whoever draws: that is one entry until something else is done.
+  entry: ({ what, body }) => (what === 'template' ? `template ${body.key}` : null),
   prepare: ({ versions }, { what, body, revision }) => versions.fetch(what, body.key, revision),
   decide: (now, request) => {
     const { what, revision } = request;

@@ -14,12 +14,14 @@ class RemoveDocumentRequest extends ActionRequest {
 export const removeDocument = action({
   request: RemoveDocumentRequest,
   role: 'prepare',
-  decide: ({ world }, { what, key }) => {
+  decide: ({ world, show }, { what, key }) => {
     const { word } = DOCUMENT_KINDS[what];
     const was =
       world.documents[what].get(key) ?? refuse(`There is no ${word} "${key}"; it may have been deleted.`);
     if (what === 'game' && world.game?.key === key)
       refuse('This game is being played; choose another one first.');
+    const item = what === 'template' && [...show.items.values()].find((i) => i.template === key);
+    if (item) refuse(`It cannot be deleted: the item ${item.name} is made of it.`);
     const user = neededBy(world.documents, { kind: what, key });
     if (user) refuse(`It cannot be deleted: ${user} needs this ${word}.`);
     return { change: { edits: [edit(what, key, was, null)] } };

@@ -92,7 +92,7 @@ const KINDS = {
   },
   template: {
     told: true,
-    saved: false,
+    saved: true,
     word: 'template',
     parse: parseTemplate,
     name: ({ name }) => `the template ${name}`,

@@ -196,7 +196,7 @@ export class Acting {
     const entry = actionOf(request.kind).entry?.(request);
     const { last } = this;
     const by = byOf(request);
-    return entry !== undefined && last?.entry === entry && last.by.desk === by.desk && by.desk !== '';
+    return typeof entry === 'string' && last?.entry === entry && last.by.desk === by.desk && by.desk !== '';
   }
 
   private remember(record: ActionRecord, undo: Change): void {

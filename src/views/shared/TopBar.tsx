@@ -22,6 +22,7 @@ const VIEWS = [
   { href: '/game', name: 'Game' },
   { href: '/sources', name: 'Sources' },
   { href: '/patch', name: 'Patch' },
+  { href: '/templates', name: 'Templates' },
   { href: '/data', name: 'Data' },
   { href: '/media', name: 'Media' },
   { href: '/tapes', name: 'Tapes' },

@@ -32,10 +32,14 @@ export function UndoRedo({ desk }: { desk: Desk }) {
 }
 
 /** The keys of undo and redo, everywhere in a view. */
-export function useUndoKeys(desk: Desk): void {
-  useKeys({
-    'ctrl+z': () => void desk.undo(),
-    'ctrl+y': () => void desk.redo(),
-    'ctrl+shift+z': () => void desk.redo(),
-  });
+export function useUndoKeys(desk: Desk | null): void {
+  useKeys(
+    desk
+      ? {
+          'ctrl+z': () => void desk.undo(),
+          'ctrl+y': () => void desk.redo(),
+          'ctrl+shift+z': () => void desk.redo(),
+        }
+      : {},
+  );
 }

@@ -6,7 +6,7 @@ import { List } from '../../ui/List.tsx';
 import type { Desk } from './desk.ts';
 import css from './VersionsDialog.module.css';
 
-type Restored = 'game' | 'profile' | 'derived' | 'source';
+type Restored = 'game' | 'profile' | 'derived' | 'source' | 'template';
 
 interface Version {
   revision: number;

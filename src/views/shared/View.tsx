@@ -16,16 +16,19 @@ export interface Seen {
 export function View({
   here,
   columns,
+  ownUndo = false,
   children,
 }: {
   here: string;
   /** The widths of its columns below the top. */
   columns: string;
+  /** It has an undo of its own: its keys are not the desk's. */
+  ownUndo?: boolean;
   children: (seen: Seen) => ReactNode;
 }) {
   const [desk] = useState(() => new Desk(here.slice(1)));
   const snapshot = usePrepared(desk);
-  useUndoKeys(desk);
+  useUndoKeys(ownUndo ? null : desk);
   if (!snapshot) return <Connecting desk={desk} />;
   return (
     <div className={css['view']} style={{ gridTemplateColumns: columns }}>

@@ -1,0 +1,336 @@
+import {
+  useEffect,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type PointerEvent,
+  type ReactNode,
+} from 'react';
+import type Moveable from 'react-moveable';
+import Selecto from 'react-selecto';
+import type { Scalar } from '../../core/board/values.ts';
+import { layersOf, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
+import { Resolver } from '../../core/resolve/resolver.ts';
+import { drawn, safeArea, SAFE_AREAS, type Box } from '../../core/workshop/boxes.ts';
+import { holdersOf } from '../../core/workshop/tree.ts';
+import { fontsReady, Stage } from '../../stage/stage.ts';
+import type { Desk } from '../shared/desk.ts';
+import { Hands, type Changed } from './Hands.tsx';
+import css from './Canvas.module.css';
+
+/** What stands behind the graphic. */
+export const BEHIND = ['checker', 'camera', 'dark', 'light'] as const;
+export type Behind = (typeof BEHIND)[number];
+
+interface Props {
+  desk: Desk;
+  layout: Layout;
+  inputs: Record<string, Scalar>;
+  chosen: ReadonlySet<string>;
+  onChoose: (ids: ReadonlySet<string>) => void;
+  /** Layers were moved, resized or rotated, each in what holds it. */
+  onChanged: (changes: ReadonlyMap<string, Changed>, text: string) => void;
+  /** Layers that cannot be taken hold of. */
+  locked: ReadonlySet<string>;
+  /** What a drag draws next; null where a drag selects. */
+  drawing: LayerKind | null;
+  onDrawn: (box: Box) => void;
+  /** The group that was entered: its layers are chosen one by one. */
+  inside: string | null;
+  onEnter: (group: string | null) => void;
+  /** Pixels of the screen for each of the layout; null for what fits. */
+  zoom: number | null;
+  onZoom: (zoom: number) => void;
+  behind: Behind;
+  safe: boolean;
+  empty: ReactNode;
+}
+
+/** How far a press may move and still be a press, in px of the screen. */
+const STILL = 4;
+const MOUNT = 'workshop';
+
+const round = Math.round;
+/** The layout as the stage draws it, with what takes hold of its layers. */
+export function Canvas(props: Props) {
+  const { desk, layout, inputs, chosen, onChoose, locked, drawing, inside, onEnter, behind, safe } = props;
+  const area = useRef<HTMLDivElement>(null);
+  const sheet = useRef<HTMLDivElement>(null);
+  const root = useRef<HTMLDivElement>(null);
+  const moveable = useRef<Moveable>(null);
+  const draw = useRef<() => void>(() => {});
+  const [room, setRoom] = useState({ width: 0, height: 0 });
+  /** Counts what was drawn anew: what is taken hold of is looked up again. */
+  const [drawnAt, setDrawnAt] = useState(0);
+  const latest = useRef({ layout, inputs });
+  const { width, height } = layout;
+
+  const fit = Math.min((room.width - 48) / width, (room.height - 48) / height) || 1;
+  const zoom = props.zoom ?? Math.max(0.02, Math.min(8, fit));
+
+  useLayoutEffect(() => {
+    const look = new ResizeObserver(([entry]) => {
+      const { width: w, height: h } = entry!.contentRect;
+      setRoom({ width: w, height: h });
+    });
+    look.observe(area.current!);
+    return () => look.disconnect();
+  }, []);
+
+  useEffect(() => {
+    let gone = false;
+    let stop = () => {};
+    void fontsReady().then(() => {
+      if (gone) return;
+      const stage = new Stage(root.current!, desk.link.serverNow);
+      const resolver = new Resolver(desk, desk.picture);
+      draw.current = () => {
+        const { layout: of, inputs: filled } = latest.current;
+        const states = resolver.mount(MOUNT, of, filled);
+        const box = { x: 0, y: 0, width: of.width, height: of.height };
+        const item = { mount: MOUNT, zone: MOUNT, box, item: MOUNT, template: MOUNT, layout: of, states };
+        stage.show({ output: { key: MOUNT, width: of.width, height: of.height }, items: [item] });
+        setDrawnAt((n) => n + 1);
+      };
+      draw.current();
+      const off = desk.onFields((keys) => stage.perform([{ op: 'layers', deltas: resolver.touch(keys) }]));
+      stop = () => {
+        off();
+        stage.destroy();
+      };
+    });
+    return () => {
+      gone = true;
+      draw.current = () => {};
+      stop();
+    };
+  }, [desk]);
+  useLayoutEffect(() => {
+    latest.current = { layout, inputs };
+    draw.current();
+  }, [layout, inputs]);
+
+  const elementOf = (id: string) => root.current?.querySelector<HTMLElement>(`[data-id="${id}"]`) ?? null;
+  const targets = useMemo(
+    () =>
+      [...chosen].flatMap((id) => {
+        const el = locked.has(id) ? null : elementOf(id);
+        return el?.isConnected && el.offsetParent !== null ? [el] : [];
+      }),
+    // What is drawn decides, and it is drawn outside of React.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [chosen, locked, drawnAt],
+  );
+  useLayoutEffect(() => moveable.current?.updateRect(), [zoom, drawnAt, room]);
+  /** What the chosen ones are drawn in by: the other layers, and the sheet. */
+  const beside = useMemo(
+    () =>
+      [...layersOf(layout.layers)].flatMap((l) => {
+        const el = chosen.has(l.id) ? null : elementOf(l.id);
+        return el && el.offsetParent !== null && !targets.some((t) => t.contains(el) || el.contains(t))
+          ? [el]
+          : [];
+      }),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [targets],
+  );
+
+  /** The layer under the pointer that a press chooses: of what is inside the group that was entered, else the outermost. */
+  const layerAt = (
+    event: { target: EventTarget; clientX: number; clientY: number },
+    deeper = false,
+  ): string[] => {
+    const under = document
+      .elementsFromPoint(event.clientX, event.clientY)
+      .flatMap((el) =>
+        root.current?.contains(el)
+          ? [(el as HTMLElement).closest<HTMLElement>('[data-id]')?.dataset['id']]
+          : [],
+      )
+      .filter((id): id is string => id !== undefined);
+    const ids = under.flatMap((id) => {
+      const holders = [...(holdersOf(layout.layers, id) ?? []).map((l) => l.id), id];
+      if (deeper) return holders.some((h) => locked.has(h)) ? [] : [id];
+      const at = inside === null ? 0 : holders.indexOf(inside) + 1;
+      const one = holders[at] ?? id;
+      return locked.has(one) ? [] : [one];
+    });
+    return [...new Set(ids)];
+  };
+
+  const press = useRef<{ x: number; y: number; onLayer: boolean; wasChosen: boolean } | null>(null);
+  const onPointerDown = (event: PointerEvent) => {
+    if (event.button !== 0 || drawing) return;
+    if ((event.target as Element).closest('.moveable-control-box')) {
+      press.current = { x: event.clientX, y: event.clientY, onLayer: true, wasChosen: true };
+      return;
+    }
+    const [id] = layerAt(event, event.altKey);
+    press.current = {
+      x: event.clientX,
+      y: event.clientY,
+      onLayer: id !== undefined,
+      wasChosen: id !== undefined && chosen.has(id),
+    };
+    if (id === undefined) return;
+    if (event.shiftKey) {
+      const next = new Set(chosen);
+      if (!next.delete(id)) next.add(id);
+      return onChoose(next);
+    }
+    if (!chosen.has(id)) {
+      onChoose(new Set([id]));
+      // It can be dragged with the same press.
+      const native = event.nativeEvent;
+      requestAnimationFrame(() => requestAnimationFrame(() => moveable.current?.dragStart(native)));
+    }
+  };
+  const onPointerUp = (event: PointerEvent) => {
+    const began = press.current;
+    press.current = null;
+    if (!began || drawing || event.shiftKey) return;
+    const still = Math.hypot(event.clientX - began.x, event.clientY - began.y) < STILL;
+    if (!still || !began.wasChosen) return;
+    // A press on what is chosen goes on to what lies under it.
+    const stack = layerAt(event, event.altKey);
+    if (stack.length === 0 || event.detail > 1) return;
+    const at = stack.findIndex((id) => chosen.has(id));
+    if (chosen.size > 1 || event.ctrlKey || event.metaKey)
+      onChoose(new Set([stack[(at + 1) % stack.length]!]));
+  };
+  const onDoubleClick = (event: React.MouseEvent) => {
+    const [id] = layerAt(event);
+    const layer = id === undefined ? null : [...layersOf(layout.layers)].find((l) => l.id === id);
+    if (!layer) return onEnter(null);
+    if (!('layers' in layer)) return;
+    onEnter(layer.id);
+    const deep = layerAt(event, true)[0];
+    if (deep !== undefined) {
+      const holders = [...(holdersOf(layout.layers, deep) ?? []).map((l) => l.id), deep];
+      const next = holders[holders.indexOf(layer.id) + 1];
+      if (next !== undefined) onChoose(new Set([next]));
+    }
+  };
+
+  const point = (event: PointerEvent) => {
+    const { left, top } = sheet.current!.getBoundingClientRect();
+    return { x: (event.clientX - left) / zoom, y: (event.clientY - top) / zoom };
+  };
+  const [frame, setFrame] = useState<{ from: { x: number; y: number }; box: Box } | null>(null);
+
+  return (
+    <div
+      ref={area}
+      className={css['area']}
+      data-canvas
+      data-drawing={drawing !== null}
+      onPointerDown={onPointerDown}
+      onPointerUp={onPointerUp}
+      onDoubleClick={onDoubleClick}
+      onWheel={(event) => {
+        if (!event.ctrlKey && !event.metaKey) return;
+        props.onZoom(Math.max(0.02, Math.min(8, zoom * (event.deltaY < 0 ? 1.15 : 1 / 1.15))));
+      }}
+    >
+      <div className={css['room']} style={{ width: width * zoom + 48, height: height * zoom + 48 }}>
+        <div
+          ref={sheet}
+          className={css['sheet']}
+          data-behind={behind}
+          style={{ width: width * zoom, height: height * zoom }}
+        >
+          <div ref={root} className={css['stage']} style={{ scale: String(zoom) }} data-picture="workshop" />
+          {safe &&
+            SAFE_AREAS.map(({ name, share }) => {
+              const b = safeArea(width * zoom, height * zoom, share);
+              return (
+                <div
+                  key={name}
+                  className={css['safe']}
+                  style={{ left: b.x, top: b.y, width: b.width, height: b.height }}
+                >
+                  <span>{name}</span>
+                </div>
+              );
+            })}
+          {frame && (
+            <div
+              className={css['drawn']}
+              style={{
+                left: frame.box.x * zoom,
+                top: frame.box.y * zoom,
+                width: frame.box.width * zoom,
+                height: frame.box.height * zoom,
+              }}
+            />
+          )}
+          {layout.layers.length === 0 && <div className={css['empty']}>{props.empty}</div>}
+          {targets.length > 0 && !drawing && (
+            <Hands
+              ref={moveable}
+              targets={targets}
+              guides={[root.current!, ...beside]}
+              onChanged={props.onChanged}
+            />
+          )}
+        </div>
+      </div>
+      {!drawing && (
+        <Selecto
+          dragContainer={area.current}
+          container={area.current}
+          selectableTargets={[() => [...(root.current?.querySelectorAll<HTMLElement>('[data-id]') ?? [])]]}
+          hitRate={0}
+          selectByClick={false}
+          selectFromInside={false}
+          dragCondition={({ inputEvent }) => {
+            const target = (inputEvent as MouseEvent).target as Element;
+            return (
+              !target.closest('.moveable-control-box') && !root.current?.contains(target.closest('[data-id]'))
+            );
+          }}
+          onSelectEnd={({ selected, rect, inputEvent }) => {
+            const wide = Math.hypot(rect.width, rect.height) >= STILL;
+            const keep = (inputEvent as MouseEvent).shiftKey;
+            const found = wide
+              ? selected.flatMap((el) => {
+                  const id = (el as HTMLElement).dataset['id']!;
+                  const holders = holdersOf(layout.layers, id) ?? [];
+                  const level = inside === null ? 0 : holders.findIndex((h) => h.id === inside) + 1;
+                  return holders.length === level && !locked.has(id) ? [id] : [];
+                })
+              : [];
+            if (!wide && inside !== null) onEnter(null);
+            onChoose(new Set([...(keep ? chosen : []), ...found]));
+          }}
+        />
+      )}
+      {drawing && (
+        <div
+          className={css['drawer']}
+          onPointerDown={(event) => {
+            event.currentTarget.setPointerCapture(event.pointerId);
+            const from = point(event);
+            setFrame({ from, box: drawn(from, from) });
+          }}
+          onPointerMove={(event) => {
+            if (!frame) return;
+            const how = { even: event.shiftKey, centred: event.altKey };
+            setFrame({ from: frame.from, box: drawn(frame.from, point(event), how) });
+          }}
+          onPointerUp={() => {
+            if (!frame) return;
+            setFrame(null);
+            const { x, y, width: w, height: h } = frame.box;
+            // A press alone draws one of a usual size.
+            props.onDrawn(
+              w < 3 && h < 3 ? { x, y, width: round(width / 4), height: round(height / 4) } : frame.box,
+            );
+          }}
+          onPointerCancel={() => setFrame(null)}
+        />
+      )}
+    </div>
+  );
+}

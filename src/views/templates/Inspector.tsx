@@ -1,0 +1,255 @@
+import { Link2, Link2Off } from 'lucide-react';
+import type { FieldValue, Scalar } from '../../core/board/values.ts';
+import { COMMON } from '../../core/layers/common.ts';
+import { propertiesOf, type Layer, type LayerProps } from '../../core/layers/kinds.ts';
+import { isValue, type Property, type Section } from '../../core/layers/property.ts';
+import type { MediaIndex } from '../../core/media/media.ts';
+import type { Value } from '../../core/value/value.ts';
+import { later } from '../../ui/Later.tsx';
+import { NumberField } from '../../ui/NumberField.tsx';
+import { useRemembered } from '../../ui/remembered.ts';
+import { Switch } from '../../ui/Switch.tsx';
+import { tip } from '../../ui/tip.ts';
+import type { ValueContext } from '../value/context.ts';
+import { valueWords } from './words.ts';
+import css from './Inspector.module.css';
+
+const ValueEditor = later(() => import('../value/ValueEditor.tsx').then((m) => m.ValueEditor));
+const PicturePicker = later(() => import('../shared/PicturePicker.tsx').then((m) => m.PicturePicker));
+
+/** The sections, in the order in which they stand. */
+const SECTIONS: Record<Section, string> = {
+  content: 'Content',
+  place: 'Place',
+  type: 'Type',
+  look: 'Look',
+  order: 'Within',
+  showing: 'When it shows',
+};
+
+/** The families that ship. */
+export const FAMILIES = ['Barlow Condensed'];
+
+type Held = FieldValue | Value | undefined;
+const heldIn = (layer: Layer, prop: string): Held => (layer as unknown as LayerProps)[prop];
+
+interface Props {
+  layers: readonly Layer[];
+  context: ValueContext;
+  inputs: ReadonlyMap<string, string>;
+  library: MediaIndex;
+  /** Sets a property of all these layers. */
+  onSet: (prop: string, label: string, held: Held) => void;
+  onEnd: () => void;
+}
+
+/** The properties that all of the chosen layers have. */
+function shared(layers: readonly Layer[]): readonly [string, Property][] {
+  const [first, ...rest] = layers;
+  if (!first) return [];
+  return propertiesOf(first.kind).filter(([name, property]) =>
+    rest.every((l) => propertiesOf(l.kind).some(([n, p]) => n === name && p.type === property.type)),
+  );
+}
+
+/** What the chosen layers have in common, each property as its kind declares it. */
+export function Inspector(props: Props) {
+  const { layers } = props;
+  const [closed, setClosed] = useRemembered('workshop.closed', 'showing');
+  const shut = new Set(closed.split(' '));
+  const all = shared(layers);
+  return (
+    <div className={css['inspector']}>
+      {(Object.keys(SECTIONS) as Section[]).map((section) => {
+        const list = all.filter(([, p]) => p.section === section);
+        if (list.length === 0) return null;
+        return (
+          <details key={section} open={!shut.has(section)} className={css['section']}>
+            <summary
+              onClick={(e) => {
+                e.preventDefault();
+                if (!shut.delete(section)) shut.add(section);
+                setClosed([...shut].join(' '));
+              }}
+            >
+              {SECTIONS[section]}
+            </summary>
+            <div className={css['rows']}>
+              {list.map(([name, property]) => (
+                <Row key={name} {...props} name={name} property={property} />
+              ))}
+            </div>
+          </details>
+        );
+      })}
+    </div>
+  );
+}
+
+function Row({
+  layers,
+  name,
+  property,
+  context,
+  inputs,
+  library,
+  onSet,
+  onEnd,
+}: Props & { name: string; property: Property }) {
+  const held = layers.map((l) => heldIn(l, name));
+  const [one] = held;
+  const mixed = held.some((h) => JSON.stringify(h) !== JSON.stringify(one));
+  const set = (to: Held) => onSet(name, property.label, to);
+  const bound = !mixed && isValue(one) ? one : null;
+  const shown = one === undefined ? property.first : one;
+  const wide = bound !== null || ['text', 'picture', 'clock'].includes(property.type);
+  return (
+    <div className={css['row']} data-prop={name} data-wide={wide} onBlur={onEnd}>
+      <span className={css['label']}>
+        {property.label}
+        {property.bound && property.type !== 'clock' && (
+          <button
+            type="button"
+            className={css['bind']}
+            aria-label={bound ? `Stop binding ${property.label}` : `Bind ${property.label}`}
+            {...tip(
+              bound ? 'Stop binding it: it stays as it is now' : 'Let it come from a field or an input',
+            )}
+            onClick={() =>
+              set(
+                bound
+                  ? (fixedAs(property, bound, context) as Held)
+                  : firstValue(property, shown as Scalar, context),
+              )
+            }
+          >
+            {bound ? <Link2Off size={14} /> : <Link2 size={14} />}
+          </button>
+        )}
+      </span>
+      {bound ? (
+        <details className={css['bound']}>
+          <summary {...tip('Change where it comes from')}>
+            <Link2 size={13} /> {valueWords(bound, context.defs, inputs)}
+          </summary>
+          <ValueEditor value={bound} context={context} onChange={set} label={property.label} />
+        </details>
+      ) : (
+        <Editor
+          name={name}
+          property={property}
+          shown={mixed ? null : (shown as FieldValue)}
+          mixed={mixed}
+          library={library}
+          onSet={set}
+        />
+      )}
+    </div>
+  );
+}
+
+/** What a property begins with when it is bound: the text or number that stood there, to which chips can be added. */
+function firstValue(property: Property, held: Scalar, { defs }: ValueContext): Value {
+  if (property.type === 'text') return { pieces: [{ fixed: String(held ?? '') }] };
+  const kind = property.type === 'colour' ? 'colour' : property.type === 'flag' ? 'flag' : null;
+  const field = kind && defs.find((d) => d.kind === kind);
+  return field ? { field: field.key } : { fixed: held };
+}
+
+/** What stands there when a binding is taken away: what it says now. */
+function fixedAs(property: Property, value: Value, { scope }: ValueContext): FieldValue {
+  if ('fixed' in value) return value.fixed;
+  const now =
+    'field' in value ? scope.field(value.field) : 'input' in value ? scope.input(value.input) : null;
+  return property.type === 'text' ? String(now ?? '') : property.type === typeof now ? now : property.first;
+}
+
+function Editor({
+  name,
+  property,
+  shown,
+  mixed,
+  library,
+  onSet,
+}: {
+  name: string;
+  property: Property;
+  shown: FieldValue;
+  mixed: boolean;
+  library: MediaIndex;
+  onSet: (to: Held) => void;
+}) {
+  const { label, type } = property;
+  const written = mixed || shown === null ? '' : String(shown);
+  switch (type) {
+    case 'number': {
+      const share = property.max === 1;
+      return (
+        <NumberField
+          name={label}
+          value={typeof shown === 'number' ? (share ? shown * 100 : shown) : null}
+          placeholder={mixed ? 'mixed' : '–'}
+          unit={share ? '%' : (property.unit ?? '')}
+          decimals={property.whole || share ? 0 : property.unit === 'em' ? 3 : 1}
+          step={property.unit === 'em' ? 0.01 : name === 'weight' ? 100 : 1}
+          size={5}
+          {...(property.min === undefined ? {} : { min: share ? property.min * 100 : property.min })}
+          {...(property.max === undefined ? {} : { max: share ? 100 : property.max })}
+          onChange={(n) => onSet(share ? n / 100 : n)}
+        />
+      );
+    }
+    case 'flag':
+      return <Switch label={label} on={shown === true} onChange={onSet} />;
+    case 'choice':
+      return (
+        <select aria-label={label} value={written} onChange={(e) => onSet(e.target.value)}>
+          {mixed && <option value="">mixed</option>}
+          {property.choices!.map((c) => (
+            <option key={String(c)}>{String(c)}</option>
+          ))}
+        </select>
+      );
+    case 'colour':
+      return (
+        <span className={css['colour']}>
+          <input
+            type="color"
+            aria-label={`${label}, by eye`}
+            value={/^#[0-9a-f]{6}/i.test(written) ? written.slice(0, 7) : '#000000'}
+            onChange={(e) => onSet(e.target.value)}
+          />
+          <input
+            value={written}
+            placeholder={mixed ? 'mixed' : 'none'}
+            aria-label={label}
+            size={9}
+            onChange={(e) => onSet(e.target.value)}
+          />
+        </span>
+      );
+    case 'picture':
+      return <PicturePicker path={written} library={library} label="" onChange={onSet} />;
+    default:
+      if (name === 'font')
+        return (
+          <select aria-label={label} value={written} onChange={(e) => onSet(e.target.value)}>
+            {[...new Set([...FAMILIES, written])].filter(Boolean).map((f) => (
+              <option key={f}>{f}</option>
+            ))}
+          </select>
+        );
+      return (
+        <input
+          value={written}
+          placeholder={mixed ? 'mixed' : ''}
+          aria-label={label}
+          maxLength={2000}
+          onChange={(e) => onSet(e.target.value)}
+        />
+      );
+  }
+}
+
+/** The names of properties that every layer has. */
+export const PLACED = Object.keys(COMMON);

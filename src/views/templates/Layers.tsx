@@ -1,0 +1,191 @@
+import { useMemo, useState } from 'react';
+import { Button as FoldButton, Tree, TreeItem, TreeItemContent, useDragAndDrop } from 'react-aria-components';
+import { Eye, EyeOff, Lock, LockOpen, Link2 } from 'lucide-react';
+import { bindingsOf, KINDS, layersOf, type Layer } from '../../core/layers/kinds.ts';
+import { holdersOf } from '../../core/workshop/tree.ts';
+import { useSearch } from '../../ui/search.tsx';
+import { tip } from '../../ui/tip.ts';
+import css from './Layers.module.css';
+
+interface Props {
+  layers: readonly Layer[];
+  chosen: ReadonlySet<string>;
+  onChoose: (ids: ReadonlySet<string>) => void;
+  hidden: ReadonlySet<string>;
+  locked: ReadonlySet<string>;
+  onHide: (id: string) => void;
+  onLock: (id: string) => void;
+  onRename: (id: string, name: string) => void;
+  onMove: (ids: ReadonlySet<string>, to: { within: string | null; before: string | null }) => void;
+}
+
+/** The layers of a layout as they lie over each other, the topmost first. */
+export function Layers(props: Props) {
+  const { layers, chosen, onChoose, onMove } = props;
+  const search = useSearch('Find a layer');
+  const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
+  const [named, setNamed] = useState<string | null>(null);
+  const all = useMemo(() => [...layersOf(layers)], [layers]);
+  const holders = useMemo(() => all.filter((l) => 'layers' in l).map((l) => l.id), [all]);
+  const open = new Set(holders.filter((id) => search.active || !closed.has(id)));
+  /** What is found, with what holds it. */
+  const found = useMemo(() => {
+    if (!search.active) return null;
+    return new Set(
+      all
+        .filter((l) => search.finds(l.name, KINDS[l.kind].word))
+        .flatMap((l) => [l.id, ...(holdersOf(layers, l.id) ?? []).map((h) => h.id)]),
+    );
+  }, [all, layers, search]);
+
+  const { dragAndDropHooks } = useDragAndDrop({
+    getItems: (keys) => [...keys].map((key) => ({ 'text/plain': String(key) })),
+    getDropOperation: (target) =>
+      target.type === 'item' && target.dropPosition === 'on' && !holders.includes(String(target.key))
+        ? 'cancel'
+        : 'move',
+    onMove: ({ keys, target }) => {
+      const ids = new Set([...keys].map(String));
+      const at = String(target.key);
+      if (target.dropPosition === 'on') return onMove(ids, { within: at, before: null });
+      const within = holdersOf(layers, at)?.at(-1)?.id ?? null;
+      const list =
+        within === null ? layers : (all.find((l) => l.id === within) as Layer & { layers: Layer[] }).layers;
+      const place = list.findIndex((l) => l.id === at);
+      // The list is shown from the top: what is dropped before a layer lies over it, and comes after it.
+      const before = target.dropPosition === 'before' ? list[place + 1] : list[place];
+      onMove(ids, { within, before: before?.id ?? null });
+    },
+  });
+
+  const branch = (layer: Layer): React.ReactNode =>
+    found && !found.has(layer.id) ? null : (
+      <TreeItem
+        key={layer.id}
+        id={layer.id}
+        textValue={layer.name}
+        className={css['item']!}
+        data-layer-row={layer.name}
+      >
+        <TreeItemContent>
+          {({ hasChildItems, isExpanded, level }) => (
+            <Line
+              {...props}
+              layer={layer}
+              indent={level - 1}
+              fold={
+                hasChildItems ? (
+                  <FoldButton slot="chevron" className={css['fold']!}>
+                    {isExpanded ? '▾' : '▸'}
+                  </FoldButton>
+                ) : null
+              }
+              naming={named === layer.id}
+              onNaming={(on) => setNamed(on ? layer.id : null)}
+            />
+          )}
+        </TreeItemContent>
+        {'layers' in layer && [...layer.layers].reverse().map(branch)}
+      </TreeItem>
+    );
+
+  return (
+    <div className={css['layers']}>
+      {search.box}
+      <Tree
+        aria-label="Layers"
+        className={css['tree']!}
+        selectionMode="multiple"
+        selectionBehavior="replace"
+        selectedKeys={chosen}
+        onSelectionChange={(keys) =>
+          onChoose(keys === 'all' ? new Set(all.map((l) => l.id)) : (keys as ReadonlySet<string>))
+        }
+        onAction={(key) => setNamed(String(key))}
+        expandedKeys={open}
+        onExpandedChange={(keys) => setClosed(new Set(holders.filter((id) => !keys.has(id))))}
+        dragAndDropHooks={dragAndDropHooks}
+        renderEmptyState={() => <p className={css['none']}>No layer yet.</p>}
+      >
+        {[...layers].reverse().map(branch)}
+      </Tree>
+    </div>
+  );
+}
+
+function Line({
+  layer,
+  indent,
+  fold,
+  hidden,
+  locked,
+  onHide,
+  onLock,
+  onRename,
+  naming,
+  onNaming,
+}: Props & {
+  layer: Layer;
+  indent: number;
+  fold: React.ReactNode;
+  naming: boolean;
+  onNaming: (on: boolean) => void;
+}) {
+  const bound = bindingsOf(layer);
+  const [isHidden, isLocked] = [hidden.has(layer.id), locked.has(layer.id)];
+  return (
+    <div className={css['line']} style={{ paddingLeft: 6 + indent * 16 }} data-hidden={isHidden}>
+      {fold ?? <i className={css['leaf']} />}
+      {naming ? (
+        <input
+          autoFocus
+          defaultValue={layer.name}
+          maxLength={80}
+          aria-label={`Name of ${layer.name}`}
+          onFocus={(e) => e.target.select()}
+          onKeyDown={(e) => {
+            e.stopPropagation();
+            if (e.key === 'Escape') e.currentTarget.value = layer.name;
+            if (e.key === 'Enter' || e.key === 'Escape') e.currentTarget.blur();
+          }}
+          onBlur={(e) => {
+            const name = e.target.value.trim();
+            if (name && name !== layer.name) onRename(layer.id, name);
+            onNaming(false);
+          }}
+        />
+      ) : (
+        <span className={css['name']} onDoubleClick={() => onNaming(true)}>
+          {layer.name}
+          <small>{KINDS[layer.kind].word.toLowerCase()}</small>
+        </span>
+      )}
+      {bound.length > 0 && (
+        <span
+          className={css['bound']}
+          role="img"
+          aria-label="bound"
+          {...tip(bound.map((b) => `${b.property.label} is bound`).join('\n'))}
+        >
+          <Link2 size={13} />
+        </span>
+      )}
+      <FoldButton
+        className={css['mark']!}
+        aria-label={isLocked ? `Unlock ${layer.name}` : `Lock ${layer.name}`}
+        data-on={isLocked || undefined}
+        onPress={() => onLock(layer.id)}
+      >
+        {isLocked ? <Lock size={13} /> : <LockOpen size={13} />}
+      </FoldButton>
+      <FoldButton
+        className={css['mark']!}
+        aria-label={isHidden ? `Show ${layer.name} here` : `Hide ${layer.name} here`}
+        data-on={isHidden || undefined}
+        onPress={() => onHide(layer.id)}
+      >
+        {isHidden ? <EyeOff size={13} /> : <Eye size={13} />}
+      </FoldButton>
+    </div>
+  );
+}

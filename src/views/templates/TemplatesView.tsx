@@ -1,0 +1,309 @@
+import { useMemo, useRef, useState } from 'react';
+import type { Template } from '../../core/documents/template.ts';
+import { counted } from '../../core/text/words.ts';
+import { Button } from '../../ui/Button.tsx';
+import { later } from '../../ui/Later.tsx';
+import { NumberField } from '../../ui/NumberField.tsx';
+import { Sure } from '../../ui/Sure.tsx';
+import { useSearch } from '../../ui/search.tsx';
+import { UndoRedo } from '../shared/UndoRedo.tsx';
+import { VersionsButton } from '../shared/Versions.tsx';
+import { LastAction, View, type Seen } from '../shared/View.tsx';
+import shell from '../shared/View.module.css';
+import { keyOf } from '../sources/draft.ts';
+import { samplesOf, usesOf } from './samples.ts';
+import css from './TemplatesView.module.css';
+
+// What draws them comes after the first view: it works out what the board says.
+const Still = later(() => import('./Still.tsx').then((m) => m.Still));
+const List = later(() => import('../../ui/List.tsx').then((m) => m.List<Template>));
+
+/** The package's templates: what each looks like, what uses it, and the way to its workshop. */
+export default function TemplatesView() {
+  return (
+    <View here="/templates" columns="250px minmax(0, 1fr) 300px">
+      {(seen) => <Library {...seen} />}
+    </View>
+  );
+}
+
+/** A template as new: with one layout of a size, and nothing on it. */
+const blank = (key: string, name: string, width: number, height: number): Template => ({
+  schema: 2,
+  key,
+  name,
+  inputs: [],
+  layouts: [{ key: 'main', width, height, layers: [] }],
+});
+
+function Library({ desk, snapshot }: Seen) {
+  const { template: templates, output: outputs } = snapshot.documents;
+  const search = useSearch('Find a template');
+  const [selected, setSelected] = useState<string | null>(null);
+  const shown = templates.filter((t) => search.finds(t.name, t.key));
+  const chosen = templates.find((t) => t.key === selected) ?? null;
+  const keys = templates.map((t) => t.key);
+  const put = async (body: Template, revision?: number) => {
+    const answer = await desk.act({
+      kind: 'put-document',
+      what: 'template',
+      body,
+      ...(revision === undefined ? {} : { revision }),
+    });
+    if (answer.ok) setSelected(body.key);
+    return answer.ok;
+  };
+  const open = (key: string) => location.assign(`/templates/${encodeURIComponent(key)}`);
+  const samples = useMemo(() => new Map(templates.map((t) => [t, samplesOf(t)])), [templates]);
+  const zones = outputs.flatMap((o) =>
+    o.zones.map((z) => ({ label: `${o.name}, ${z.name}`, width: z.width, height: z.height })),
+  );
+  return (
+    <>
+      <aside className={shell['side']} aria-label="Templates">
+        {search.box}
+        <New
+          zones={zones}
+          onNew={async (name, width, height) => {
+            const key = keyOf(name, keys);
+            if (await put(blank(key, name, width, height), 0)) open(key);
+          }}
+        />
+        <Import
+          onImport={(text) => desk.act({ kind: 'put-document', what: 'template', ...readFile(text, keys) })}
+        />
+        <UndoRedo desk={desk} />
+        <LastAction desk={desk} />
+      </aside>
+      <section className={css['grid']} aria-label="All templates">
+        {templates.length === 0 && (
+          <p className={shell['dim']}>No template is there yet. Make one in the size of a zone.</p>
+        )}
+        {templates.length > 0 && shown.length === 0 && (
+          <p className={shell['dim']}>No template is named like that.</p>
+        )}
+        <List
+          label="Templates"
+          layout="grid"
+          items={shown}
+          idOf={(t) => t.key}
+          nameOf={(t) => t.name}
+          chosen={new Set(selected ? [selected] : [])}
+          onChoose={([key]) => setSelected(key ?? null)}
+          className={css['tiles']}
+          itemClass={css['tile']}
+          dataOf={(t) => ({ 'data-template': t.key })}
+        >
+          {(t) => (
+            <span onDoubleClick={() => open(t.key)}>
+              <Still desk={desk} layout={t.layouts[0]!} inputs={samples.get(t)!} />
+              <b>{t.name}</b>
+              <small>
+                {t.layouts[0]!.width} × {t.layouts[0]!.height}
+                {t.layouts.length > 1 && `, ${counted(t.layouts.length, 'layout')}`}
+              </small>
+            </span>
+          )}
+        </List>
+      </section>
+      <aside className={shell['side']} aria-label="Template">
+        {chosen ? (
+          <Details
+            key={chosen.key}
+            template={chosen}
+            {...usesOf(chosen.key, snapshot.items, snapshot.lanes)}
+            onOpen={() => open(chosen.key)}
+            onRename={(name) => void put({ ...chosen, name }, desk.revisionOf('template', chosen.key))}
+            onDuplicate={() => {
+              const name = `${chosen.name} copy`;
+              void put({ ...chosen, key: keyOf(name, keys), name }, 0);
+            }}
+            onDelete={() => void desk.act({ kind: 'remove-document', what: 'template', key: chosen.key })}
+            versions={
+              <VersionsButton
+                desk={desk}
+                kind="template"
+                documentKey={chosen.key}
+                now={chosen}
+                name={chosen.name}
+              />
+            }
+          />
+        ) : (
+          <p className={shell['dim']}>Choose a template to see what uses it; press it twice to open it.</p>
+        )}
+      </aside>
+    </>
+  );
+}
+
+function New({
+  zones,
+  onNew,
+}: {
+  zones: readonly { label: string; width: number; height: number }[];
+  onNew: (name: string, width: number, height: number) => void;
+}) {
+  const [name, setName] = useState('');
+  const [size, setSize] = useState({ width: zones[0]?.width ?? 1920, height: zones[0]?.height ?? 1080 });
+  return (
+    <form
+      className={css['new']}
+      aria-label="New template"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (name.trim()) onNew(name.trim(), size.width, size.height);
+      }}
+    >
+      <label>
+        New template
+        <input value={name} maxLength={80} placeholder="Name" onChange={(e) => setName(e.target.value)} />
+      </label>
+      <label>
+        Size of
+        <select
+          value={zones.findIndex((z) => z.width === size.width && z.height === size.height)}
+          onChange={(e) => {
+            const zone = zones[Number(e.target.value)];
+            if (zone) setSize({ width: zone.width, height: zone.height });
+          }}
+        >
+          {zones.map((z, i) => (
+            <option key={z.label} value={i}>
+              {z.label}
+            </option>
+          ))}
+          <option value={-1}>another size</option>
+        </select>
+      </label>
+      <span className={css['size']}>
+        <NumberField
+          name="Width"
+          min={1}
+          max={20_000}
+          size={5}
+          value={size.width}
+          onChange={(width) => setSize({ ...size, width })}
+        />
+        ×
+        <NumberField
+          name="Height"
+          min={1}
+          max={20_000}
+          size={5}
+          unit="px"
+          value={size.height}
+          onChange={(height) => setSize({ ...size, height })}
+        />
+      </span>
+      <Button type="submit" main disabled={!name.trim()}>
+        Make it
+      </Button>
+    </form>
+  );
+}
+
+/** A template out of a file, under a key that is free; the server reads it and says what is wrong. */
+function readFile(text: string, keys: readonly string[]): { body: Template; revision: number } {
+  let body: Partial<Template>;
+  try {
+    body = JSON.parse(text) as Partial<Template>;
+  } catch {
+    body = {};
+  }
+  const key = typeof body.key === 'string' ? keyOf(body.key, keys) : '';
+  return { body: { ...body, key } as Template, revision: 0 };
+}
+
+function Import({ onImport }: { onImport: (text: string) => unknown }) {
+  const file = useRef<HTMLInputElement>(null);
+  return (
+    <>
+      <Button onClick={() => file.current?.click()}>Import from a file…</Button>
+      <input
+        ref={file}
+        type="file"
+        hidden
+        aria-label="Template to import"
+        accept=".json"
+        onChange={(e) => {
+          const [one] = e.target.files ?? [];
+          void one?.text().then(onImport);
+          e.target.value = '';
+        }}
+      />
+    </>
+  );
+}
+
+function Details({
+  template,
+  items,
+  onAir,
+  versions,
+  onOpen,
+  onRename,
+  onDuplicate,
+  onDelete,
+}: {
+  template: Template;
+  items: string[];
+  onAir: string[];
+  versions: React.ReactNode;
+  onOpen: () => void;
+  onRename: (name: string) => void;
+  onDuplicate: () => void;
+  onDelete: () => void;
+}) {
+  return (
+    <div className={css['details']}>
+      <label>
+        Name
+        <input
+          key={template.name}
+          defaultValue={template.name}
+          maxLength={80}
+          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
+          onBlur={(e) => {
+            const name = e.target.value.trim();
+            if (!name) e.target.value = template.name;
+            else if (name !== template.name) onRename(name);
+          }}
+        />
+      </label>
+      <Button main onClick={onOpen}>
+        Open in the workshop
+      </Button>
+      {onAir.length > 0 && <p className={shell['refused']}>On air now: {onAir.join('; ')}.</p>}
+      <dl className={css['facts']}>
+        <dt>Layouts</dt>
+        <dd>{template.layouts.map((l) => `${l.key} ${l.width} × ${l.height}`).join(', ')}</dd>
+        <dt>Inputs</dt>
+        <dd>{template.inputs.map((i) => i.label).join(', ') || 'none'}</dd>
+        <dt>Used by</dt>
+        <dd>{items.join(', ') || 'no item'}</dd>
+      </dl>
+      <div className={css['buttons']}>
+        <Button onClick={onDuplicate}>Duplicate</Button>
+        <Button
+          onClick={() => {
+            const a = document.createElement('a');
+            a.href = URL.createObjectURL(
+              new Blob([JSON.stringify(template, null, 2)], { type: 'application/json' }),
+            );
+            a.download = `${template.key}.json`;
+            a.click();
+            URL.revokeObjectURL(a.href);
+          }}
+        >
+          Export
+        </Button>
+        {versions}
+        <Sure disabled={items.length > 0} says={`${template.name} is deleted.`} onYes={onDelete} />
+      </div>
+      {items.length > 0 && (
+        <p className={shell['dim']}>It can be deleted once no item uses it: {items.join(', ')}.</p>
+      )}
+    </div>
+  );
+}

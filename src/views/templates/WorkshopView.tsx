@@ -1,0 +1,307 @@
+import { useMemo, useState } from 'react';
+import type { Template } from '../../core/documents/template.ts';
+import { layersOf, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
+import * as tree from '../../core/workshop/tree.ts';
+import { Button } from '../../ui/Button.tsx';
+import { useKeys } from '../../ui/keys.ts';
+import { later } from '../../ui/Later.tsx';
+import { useRemembered } from '../../ui/remembered.ts';
+import { useKnown } from '../shared/use-desk.ts';
+import { View, type Seen } from '../shared/View.tsx';
+import shell from '../shared/View.module.css';
+import type { ValueContext } from '../value/context.ts';
+import type { Behind } from './Canvas.tsx';
+import { samplesOf, usesOf } from './samples.ts';
+import { Arrange } from './Arrange.tsx';
+import { cornerOf, nameOf, operations } from './operations.ts';
+import { Saved } from './Saved.tsx';
+import { useWorkshop } from './workshop.ts';
+import css from './WorkshopView.module.css';
+
+const Canvas = later(() => import('./Canvas.tsx').then((m) => m.Canvas));
+const Layers = later(() => import('./Layers.tsx').then((m) => m.Layers));
+const Inspector = later(() => import('./Inspector.tsx').then((m) => m.Inspector));
+
+/** The workshop of one template. */
+export default function WorkshopView({ template }: { template: string }) {
+  return (
+    <View here="/templates" columns="minmax(0, 1fr)" ownUndo>
+      {(seen) => {
+        const stands = seen.snapshot.documents.template.find((t) => t.key === template);
+        return stands ? (
+          <Bench {...seen} stands={stands} />
+        ) : (
+          <section className={shell['waiting']}>
+            There is no template “{template}”; it may have been deleted.{' '}
+            <a href="/templates">All templates</a>
+          </section>
+        );
+      }}
+    </View>
+  );
+}
+
+const DRAWN: [LayerKind, string, string][] = [
+  ['text', 'Text', 'T'],
+  ['shape', 'Shape', 'R'],
+  ['picture', 'Picture', 'P'],
+  ['clock', 'Clock', 'C'],
+  ['pips', 'Pips', ''],
+  ['line', 'Line', ''],
+];
+
+function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
+  const uses = usesOf(stands.key, snapshot.items, snapshot.lanes);
+  const onAir = uses.onAir.length > 0;
+  const work = useWorkshop(desk, stands, onAir);
+  const { template, change } = work;
+  const [layoutKey, setLayoutKey] = useState(template.layouts[0]!.key);
+  const layout = template.layouts.find((l) => l.key === layoutKey) ?? template.layouts[0]!;
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  const [inside, setInside] = useState<string | null>(null);
+  const [hidden, toggleHidden] = useToggled();
+  const [locked, toggleLocked] = useToggled();
+  const [drawing, setDrawing] = useState<LayerKind | null>(null);
+  const [zoom, setZoom] = useState<number | null>(null);
+  const [behind, setBehind] = useRemembered('workshop.behind', 'checker');
+  const [safe, setSafe] = useRemembered('workshop.safe', 'off');
+  const tables = useKnown(desk, 'tables');
+  const samples = useMemo(() => samplesOf(template), [template.inputs]); // eslint-disable-line react-hooks/exhaustive-deps
+  const context: ValueContext = useMemo(
+    () => ({
+      defs: snapshot.defs,
+      tables,
+      inputs: samples,
+      now: 'the board now',
+      scope: { field: desk.read, input: (key) => samples[key] ?? null, row: desk.row, ranked: desk.ranked },
+    }),
+    [desk, snapshot.defs, tables, samples],
+  );
+  const shownLayout = useMemo(() => without(layout, hidden), [layout, hidden]);
+  const picked = [...layersOf(layout.layers)].filter((l) => chosen.has(l.id));
+  const top = tree.outermost(layout.layers, chosen);
+
+  const ops = operations({ change, layout, chosen, top, inside, choose: setChosen });
+  const escape = () => {
+    if (drawing) return setDrawing(null);
+    if (chosen.size) return setChosen(new Set());
+    setInside(null);
+  };
+  useKeys({
+    'ctrl+z': work.goBack,
+    'ctrl+y': work.goForth,
+    'ctrl+shift+z': work.goForth,
+    'ctrl+s': () => work.save(),
+    'ctrl+a': () => setChosen(new Set(layout.layers.filter((l) => !locked.has(l.id)).map((l) => l.id))),
+    'ctrl+c': ops.copy,
+    'ctrl+x': () => {
+      ops.copy();
+      ops.remove();
+    },
+    'ctrl+v': ops.paste,
+    'ctrl+d': ops.duplicate,
+    'ctrl+g': ops.group,
+    'ctrl+shift+g': ops.ungroup,
+    delete: ops.remove,
+    backspace: ops.remove,
+    escape,
+    ...Object.fromEntries(
+      DRAWN.flatMap(([kind, , key]) => (key ? [[key.toLowerCase(), () => setDrawing(kind)]] : [])),
+    ),
+  });
+
+  return (
+    <section
+      className={css['bench']}
+      aria-label={template.name}
+      onKeyDown={(event) => {
+        // Arrow keys go on while they are held, and are the canvas's alone.
+        if (!(event.target as Element).closest('[data-canvas]')) return;
+        const by = event.shiftKey ? 10 : 1;
+        const go = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[
+          event.key
+        ];
+        if (!go || chosen.size === 0) return;
+        event.preventDefault();
+        ops.nudge(go[0]!, go[1]!);
+      }}
+    >
+      <header className={css['top']}>
+        <a href="/templates">Templates</a>
+        <h2>{template.name}</h2>
+        {template.layouts.length > 1 && (
+          <select aria-label="Layout" value={layout.key} onChange={(e) => setLayoutKey(e.target.value)}>
+            {template.layouts.map((l) => (
+              <option key={l.key} value={l.key}>
+                {l.key}, {l.width} × {l.height}
+              </option>
+            ))}
+          </select>
+        )}
+        <Saved work={work} onAir={uses.onAir} />
+        <span className={css['gap']} />
+        <Button
+          shortcut="Ctrl+Z"
+          disabled={work.undo === null}
+          onClick={work.goBack}
+          data-tip={work.undo ?? undefined}
+        >
+          Undo
+        </Button>
+        <Button
+          shortcut="Ctrl+Y"
+          disabled={work.redo === null}
+          onClick={work.goForth}
+          data-tip={work.redo ?? undefined}
+        >
+          Redo
+        </Button>
+      </header>
+      <div className={css['tools']} role="toolbar" aria-label="Draw and arrange">
+        {DRAWN.map(([kind, name, key]) => (
+          <Button
+            key={kind}
+            {...(key ? { shortcut: key } : {})}
+            aria-pressed={drawing === kind}
+            onClick={() => setDrawing(drawing === kind ? null : kind)}
+          >
+            {name}
+          </Button>
+        ))}
+        <span className={css['gap']} />
+        <select aria-label="Behind" value={behind} onChange={(e) => setBehind(e.target.value)}>
+          <option value="checker">over a checker</option>
+          <option value="camera">over a camera</option>
+          <option value="dark">over black</option>
+          <option value="light">over white</option>
+        </select>
+        <Button aria-pressed={safe === 'on'} onClick={() => setSafe(safe === 'on' ? 'off' : 'on')}>
+          Safe areas
+        </Button>
+        <select
+          aria-label="Zoom"
+          value={zoom === null ? 'fit' : String(zoom)}
+          onChange={(e) => setZoom(e.target.value === 'fit' ? null : Number(e.target.value))}
+        >
+          <option value="fit">fit</option>
+          {[...new Set([0.25, 0.5, 1, 2, 4, 8, ...(zoom === null ? [] : [zoom])])]
+            .sort((a, b) => a - b)
+            .map((z) => (
+              <option key={z} value={z}>
+                {Math.round(z * 100)} %
+              </option>
+            ))}
+        </select>
+      </div>
+      <aside className={css['left']} aria-label="Layers of the layout">
+        <Layers
+          layers={layout.layers}
+          chosen={chosen}
+          onChoose={setChosen}
+          hidden={hidden}
+          locked={locked}
+          onHide={toggleHidden}
+          onLock={toggleLocked}
+          onRename={(id, name) =>
+            ops.edit(`Renamed ${name}`, (draft) => {
+              const { list, at } = ops.inDraft(draft, id);
+              list[at]!.name = name;
+            })
+          }
+          onMove={(ids, to) =>
+            ops.edit(
+              `Moved ${ids.size === 1 ? 'a layer' : 'layers'} in the order`,
+              (draft) => void tree.move(draft, ids, to),
+            )
+          }
+        />
+      </aside>
+      <div className={css['canvas']} tabIndex={0} role="application" aria-label="Canvas" data-canvas>
+        <Canvas
+          desk={desk}
+          layout={shownLayout}
+          inputs={samples}
+          chosen={chosen}
+          onChoose={setChosen}
+          onChanged={(changes, text) => ops.setBoxes(`${text} ${nameOf(top)}`, changes)}
+          locked={locked}
+          drawing={drawing}
+          onDrawn={(box) => {
+            const kind = drawing!;
+            setDrawing(null);
+            const from = inside === null ? { x: 0, y: 0 } : cornerOf(layout, inside);
+            ops.add(
+              [tree.newLayer(layout, kind, { ...box, x: box.x - from.x, y: box.y - from.y })],
+              `Drew a ${DRAWN.find(([k]) => k === kind)![1].toLowerCase()}`,
+            );
+          }}
+          inside={inside}
+          onEnter={setInside}
+          zoom={zoom}
+          onZoom={setZoom}
+          behind={behind as Behind}
+          safe={safe === 'on'}
+          empty={
+            <p>
+              Nothing is here yet.
+              <br />
+              Press T and drag to draw a text, R for a shape.
+            </p>
+          }
+        />
+      </div>
+      <aside className={css['right']} aria-label="Properties">
+        {top.length > 0 && <Arrange layers={top} ops={ops} />}
+        {picked.length > 0 ? (
+          <Inspector
+            layers={picked}
+            context={context}
+            inputs={new Map(template.inputs.map((i) => [i.key, i.label]))}
+            library={desk.media}
+            onSet={(prop, label, held) => {
+              ops.edit(
+                `Changed ${label.toLowerCase()} of ${nameOf(picked)}`,
+                (draft) => {
+                  for (const { id } of picked) {
+                    const { list, at } = ops.inDraft(draft, id);
+                    const layer = list[at] as unknown as Record<string, unknown>;
+                    if (held === undefined) delete layer[prop];
+                    else layer[prop] = held;
+                  }
+                },
+                `set ${prop} ${picked.map((l) => l.id).join(' ')}`,
+              );
+            }}
+            onEnd={work.end}
+          />
+        ) : (
+          <p className={shell['dim']}>
+            {layout.width} × {layout.height} px, {[...layersOf(layout.layers)].length} layers. Choose a layer
+            to change it.
+          </p>
+        )}
+      </aside>
+    </section>
+  );
+}
+
+/** The layout without what is hidden at this desk. */
+function without(layout: Layout, hidden: ReadonlySet<string>): Layout {
+  if (hidden.size === 0) return layout;
+  const copy = structuredClone(layout);
+  tree.remove(copy, hidden);
+  return copy;
+}
+
+function useToggled(): [ReadonlySet<string>, (id: string) => void] {
+  const [set, change] = useState<ReadonlySet<string>>(new Set());
+  return [
+    set,
+    (id) =>
+      change((was) => {
+        const next = new Set(was);
+        if (!next.delete(id)) next.add(id);
+        return next;
+      }),
+  ];
+}

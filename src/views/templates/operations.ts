@@ -1,0 +1,146 @@
+import { isValue } from '../../core/layers/property.ts';
+import type { Layer, Layout } from '../../core/layers/kinds.ts';
+import { aligned, around, type Box, type Edge } from '../../core/workshop/boxes.ts';
+import * as tree from '../../core/workshop/tree.ts';
+import type { Changed } from './Hands.tsx';
+import type { Workshop } from './workshop.ts';
+
+/** How far a duplicate stands from what it is of, in px. */
+const OFFSET = { x: 16, y: 16 };
+
+/** What was copied, for this page and others of the same browser. */
+const CLIP = 'foothill.layers';
+
+/** Layers in words: the name of one, or how many. */
+export const nameOf = (layers: readonly Layer[]) =>
+  layers.length === 1 ? layers[0]!.name : `${layers.length} layers`;
+
+/** Where the corner of a group stands in the layout. */
+export function cornerOf(layout: Layout, id: string): { x: number; y: number } {
+  const place = tree.placeOf(layout.layers, id);
+  if (!place) return { x: 0, y: 0 };
+  const from = tree.originOf(layout.layers, id);
+  const box = tree.boxOf(place.list[place.at]!);
+  return { x: from.x + box.x, y: from.y + box.y };
+}
+
+interface Bench {
+  change: Workshop['change'];
+  layout: Layout;
+  chosen: ReadonlySet<string>;
+  /** Of the chosen ones those that no other chosen one holds. */
+  top: readonly Layer[];
+  /** The group that was entered: what is made comes into it. */
+  inside: string | null;
+  choose: (ids: ReadonlySet<string>) => void;
+}
+
+export type Operations = ReturnType<typeof operations>;
+
+/** What can be done with the layers that are chosen, each as one step that can be taken back. */
+export function operations({ change, layout, chosen, top, inside, choose }: Bench) {
+  /** Changes the layout that is worked at. */
+  const edit = (text: string, recipe: (layout: Layout) => void, entry?: string) =>
+    change(text, (draft) => recipe(draft.layouts.find((l) => l.key === layout.key)! as Layout), entry);
+  const inDraft = (draft: Layout, id: string) => tree.placeOf(draft.layers, id)!;
+  const setBoxes = (text: string, boxes: ReadonlyMap<string, Changed>, entry?: string) =>
+    edit(
+      text,
+      (draft) => {
+        for (const [id, part] of boxes) {
+          const { list, at } = inDraft(draft, id);
+          for (const [prop, n] of Object.entries(part))
+            if (!isValue((list[at] as never)[prop]))
+              (list[at] as unknown as Record<string, number>)[prop] = n;
+        }
+      },
+      entry,
+    );
+  const remove = () => {
+    if (top.length === 0) return;
+    edit(`Deleted ${nameOf(top)}`, (draft) => tree.remove(draft, chosen));
+    choose(new Set());
+  };
+  const add = (made: Layer[], text: string) => {
+    edit(text, (draft) => {
+      const within = inside === null ? null : tree.placeOf(draft.layers, inside);
+      const holder = within?.list[within.at];
+      (holder && tree.holds(holder) ? holder.layers : draft.layers).push(...made);
+    });
+    choose(new Set(made.map((l) => l.id)));
+  };
+  const duplicate = () => {
+    if (top.length) add(tree.copiesOf(layout, top, OFFSET), `Duplicated ${nameOf(top)}`);
+  };
+  const copy = () => {
+    if (top.length === 0) return;
+    try {
+      localStorage.setItem(CLIP, JSON.stringify(top));
+    } catch {
+      // A browser that keeps nothing copies nothing to other windows.
+    }
+    void navigator.clipboard?.writeText(JSON.stringify(top, null, 2)).catch(() => {});
+  };
+  const paste = () => {
+    let layers: Layer[];
+    try {
+      layers = JSON.parse(localStorage.getItem(CLIP) ?? '[]') as Layer[];
+    } catch {
+      return;
+    }
+    if (layers.length) add(tree.copiesOf(layout, layers, { x: 0, y: 0 }), `Pasted ${nameOf(layers)}`);
+  };
+  const nudge = (x: number, y: number) => {
+    if (top.length === 0) return;
+    const boxes = new Map(top.map((l) => [l.id, { x: tree.boxOf(l).x + x, y: tree.boxOf(l).y + y }]));
+    setBoxes(`Moved ${nameOf(top)}`, boxes, `nudge ${[...chosen].join(' ')}`);
+  };
+  const arrange = (text: string, of: (boxes: Box[]) => Box[]) => {
+    // Layers of several groups are compared where they stand in the layout.
+    const from = top.map((l) => tree.originOf(layout.layers, l.id));
+    const boxes = top.map((l, i) => {
+      const b = tree.boxOf(l);
+      return { ...b, x: b.x + from[i]!.x, y: b.y + from[i]!.y };
+    });
+    const placed = of(boxes);
+    setBoxes(
+      `${text} ${nameOf(top)}`,
+      new Map(top.map((l, i) => [l.id, { x: placed[i]!.x - from[i]!.x, y: placed[i]!.y - from[i]!.y }])),
+    );
+  };
+  const sheet = { x: 0, y: 0, width: layout.width, height: layout.height };
+  const align = (edge: Edge) =>
+    arrange('Aligned', (boxes) => aligned(boxes, edge, boxes.length > 1 ? around(boxes)! : sheet));
+  const group = () => {
+    if (top.length === 0) return;
+    const id = tree.freshId(tree.idsOf(layout), 'group');
+    edit(`Grouped ${nameOf(top)}`, (draft) => void tree.group(draft, chosen));
+    choose(new Set([id]));
+  };
+  const ungroup = () => {
+    const inner = top.flatMap((l) => (tree.holds(l) ? l.layers.map((x) => x.id) : [l.id]));
+    edit(`Ungrouped ${nameOf(top)}`, (draft) => void tree.ungroup(draft, chosen));
+    choose(new Set(inner));
+  };
+  const order = (to: Parameters<typeof tree.order>[2]) =>
+    edit(
+      `Put ${nameOf(top)} ${to === 'front' || to === 'forward' ? 'further up' : 'further down'}`,
+      (draft) => tree.order(draft, chosen, to),
+    );
+  return {
+    edit,
+    inDraft,
+    setBoxes,
+    remove,
+    add,
+    duplicate,
+    copy,
+    paste,
+    nudge,
+    arrange,
+    align,
+    group,
+    ungroup,
+    order,
+  };
+}

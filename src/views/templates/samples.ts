@@ -1,0 +1,22 @@
+import type { Scalar } from '../../core/board/values.ts';
+import type { Template } from '../../core/documents/template.ts';
+
+/** What the inputs of a template hold while nobody has filled them in: their samples, or the first that may be chosen. */
+export const samplesOf = ({ inputs }: Pick<Template, 'inputs'>): Record<string, Scalar> =>
+  Object.fromEntries(
+    inputs.map(({ key, label, kind, sample, choices }) => [
+      key,
+      sample ?? (kind === 'switch' ? true : kind === 'choice' ? (choices?.[0]?.value ?? '') : label),
+    ]),
+  );
+
+/** What uses a template, in words: its items, and the lanes that have one of them on air. */
+export function usesOf(
+  key: string,
+  items: readonly { id: string; name: string; template: string }[],
+  lanes: readonly { output: string; zone: string; onAir: { item: string } | null }[],
+): { items: string[]; onAir: string[] } {
+  const mine = items.filter((i) => i.template === key);
+  const on = lanes.filter((l) => mine.some((i) => i.id === l.onAir?.item));
+  return { items: mine.map((i) => i.name), onAir: on.map((l) => `${l.output}, ${l.zone}`) };
+}

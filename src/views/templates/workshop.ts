@@ -1,0 +1,131 @@
+import { useEffect, useRef, useState } from 'react';
+import type { Draft } from 'mutative';
+import type { Template } from '../../core/documents/template.ts';
+import { same } from '../../core/document/merge.ts';
+import { begun, changed, ended, joined, redone, undone, type Session } from '../../core/workshop/session.ts';
+import { useStable } from '../../ui/stable.ts';
+import type { Desk } from '../shared/desk.ts';
+
+/** How long nothing is done before it is saved, in ms. */
+const PAUSE = 700;
+
+/** What is said about saving. */
+export type Saving =
+  { state: 'saved' | 'saving' | 'waiting' } | { state: 'not saved'; why: string; clash: boolean };
+
+export interface Workshop {
+  template: Template;
+  /** Makes a change, which is one step with those of the same entry. */
+  change: (text: string, recipe: (draft: Draft<Template>) => void, entry?: string) => void;
+  /** What was done is one step: the next of the same entry begins another. */
+  end: () => void;
+  undo: string | null;
+  redo: string | null;
+  goBack: () => void;
+  goForth: () => void;
+  saving: Saving;
+  /** What is said about the last step that could not be taken back, or about what came from another desk; blank for none. */
+  note: string;
+  /** Saves now. `over` puts it in the place of what stands there. */
+  save: (over?: boolean) => void;
+  /** Takes what another desk saved in the place of what is here; it can be undone. */
+  takeTheirs: () => void;
+}
+
+const standing = (desk: Desk, key: string) =>
+  desk.store.getState().desk?.documents.template.find((t) => t.key === key);
+
+/**
+ * A template that is being worked at: every change can be taken back, and each is saved after a moment. What another desk
+ * saves meanwhile is taken in where it is not the same thing. While `held`, nothing is saved by itself.
+ */
+export function useWorkshop(desk: Desk, stands: Template, held: boolean): Workshop {
+  const [session, setSession] = useState<Session<Template>>(() => begun(stands));
+  const [saving, setSaving] = useState<Saving>({ state: 'saved' });
+  const [note, setNote] = useState('');
+  /** What was saved last as this page knows it, and how often it had been saved then. */
+  const base = useRef({ doc: stands, revision: desk.revisionOf('template', stands.key) });
+  const asking = useRef(false);
+  const { doc } = session;
+
+  const save = useStable(async (over = false) => {
+    if (asking.current) return;
+    asking.current = true;
+    setSaving({ state: 'saving' });
+    const body = session.doc;
+    const { revision } = base.current;
+    const answer = await desk.act({
+      kind: 'put-document',
+      what: 'template',
+      body,
+      ...(over ? {} : { revision }),
+    });
+    asking.current = false;
+    if (!answer.ok) return setSaving({ state: 'not saved', why: answer.text, clash: answer.clash === true });
+    base.current = { doc: body, revision: desk.revisionOf('template', body.key) };
+    setSaving({ state: 'saved' });
+    takeIn();
+  });
+
+  /** Takes in what stands at the server where that is not what was saved here. */
+  const takeIn = useStable(() => {
+    const { doc: was } = base.current;
+    const now = standing(desk, was.key);
+    if (!now || asking.current || same(now, was)) return;
+    setSession((s) => {
+      const { session: both } = joined(s, was, now);
+      if (both !== s) setNote('Another desk changed this template too: both are here.');
+      return both;
+    });
+    base.current = { doc: now, revision: desk.revisionOf('template', now.key) };
+  });
+  useEffect(takeIn, [stands, takeIn]);
+
+  const dirty = !same(doc, base.current.doc);
+  useEffect(() => {
+    if (!dirty) return;
+    setSaving((now) => (now.state === 'saving' ? now : { state: 'waiting' }));
+    if (held) return;
+    const timer = setTimeout(() => void save(), PAUSE);
+    return () => clearTimeout(timer);
+  }, [doc, dirty, held, save]);
+  // What was saved while something else was done is not all: the rest goes after it.
+  useEffect(() => {
+    if (saving.state === 'saved' && dirty && !held) void save();
+  }, [saving, dirty, held, save]);
+  // A page that is left with something unsaved says so.
+  useEffect(() => {
+    if (!dirty) return;
+    const ask = (event: BeforeUnloadEvent) => event.preventDefault();
+    addEventListener('beforeunload', ask);
+    return () => removeEventListener('beforeunload', ask);
+  }, [dirty]);
+
+  const step = (to: Session<Template> | string) => {
+    if (typeof to === 'string') return setNote(to);
+    setNote('');
+    setSession(to);
+  };
+  return {
+    template: doc,
+    change: useStable((text: string, recipe: (draft: Draft<Template>) => void, entry?: string) => {
+      setNote('');
+      setSession((s) => changed(s, text, recipe, entry ?? null));
+    }),
+    end: useStable(() => setSession(ended)),
+    undo: session.done.at(-1)?.text ?? null,
+    redo: session.undone.at(-1)?.text ?? null,
+    goBack: () => step(undone(session)),
+    goForth: () => step(redone(session)),
+    saving,
+    note,
+    save: (over) => void save(over),
+    takeTheirs: () => {
+      const theirs = standing(desk, doc.key);
+      if (!theirs) return;
+      base.current = { doc: theirs, revision: desk.revisionOf('template', theirs.key) };
+      setSession((s) => changed(s, 'Took what another desk saved', (d) => void Object.assign(d, theirs)));
+      setSaving({ state: 'saved' });
+    },
+  };
+}

@@ -1,0 +1,172 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { Template } from '../src/core/documents/template.ts';
+import { layersOf } from '../src/core/layers/kinds.ts';
+import type { DeskSnapshot } from '../src/core/wire/wire.ts';
+import { button } from './support/page.ts';
+import { snapshot } from './support/snapshot.ts';
+import { World } from './support/world.ts';
+
+let world: World;
+test.beforeAll(async () => {
+  world = await World.start();
+});
+test.afterAll(async () => {
+  await world.stop();
+});
+test.use({ viewport: { width: 1280, height: 800 } });
+
+const saved = async (key: string): Promise<Template | undefined> =>
+  (await snapshot<DeskSnapshot>(world, 'desk')).documents.template.find((t) => t.key === key);
+/** The layers of a template as they are saved, in the order in which they are drawn. */
+const layers = async (key: string) => [...layersOf((await saved(key))?.layouts[0]?.layers ?? [])];
+const status = (page: Page) => page.getByRole('status', { name: 'Saving' });
+const layer = (page: Page, name: string) => page.locator(`[data-picture="workshop"] [data-layer="${name}"]`);
+
+/** Drags from one point of the sheet to another, in px of the layout. */
+async function drag(page: Page, from: [number, number], to: [number, number], size: [number, number]) {
+  const box = (await page.locator('[data-behind]').boundingBox())!;
+  const at = ([x, y]: [number, number]) =>
+    [box.x + (x / size[0]) * box.width, box.y + (y / size[1]) * box.height] as const;
+  await page.mouse.move(...at(from));
+  await page.mouse.down();
+  await page.mouse.move(...at([(from[0] + to[0]) / 2, (from[1] + to[1]) / 2]));
+  await page.mouse.move(...at(to));
+  await page.mouse.up();
+}
+
+test('a template is made in a size of its own, drawn with the mouse, changed by keys and numbers, and saved by itself', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/templates`);
+  const form = page.getByRole('form', { name: 'New template' });
+  await form.getByLabel('New template').fill('Ödd plate (1)');
+  await form.getByLabel('Width').fill('800');
+  await form.getByLabel('Height').fill('200');
+  await button(form, 'Make it').click();
+  await expect(page.getByRole('heading', { name: 'Ödd plate (1)' })).toBeVisible();
+  const key = new URL(page.url()).pathname.split('/').at(-1)!;
+  const size: [number, number] = [800, 200];
+
+  // A shape and a text are drawn.
+  await page.keyboard.press('r');
+  await drag(page, [100, 40], [500, 160], size);
+  await expect(layer(page, 'Shape')).toBeVisible();
+  await page.keyboard.press('t');
+  await drag(page, [120, 60], [420, 120], size);
+  await expect(layer(page, 'Text')).toHaveText('Text');
+  await expect.poll(async () => (await layers(key)).map((l) => l.kind)).toEqual(['shape', 'text']);
+  const [shape] = await layers(key);
+  expect(Math.abs(Number(shape!.x) - 100)).toBeLessThan(3);
+  expect(Math.abs(Number(shape!.width) - 400)).toBeLessThan(4);
+
+  // Numbers are typed, also as arithmetic; the text is bound to the board and shows what it says.
+  const properties = page.getByRole('complementary', { name: 'Properties' });
+  await page.getByRole('row', { name: /^Shape/ }).click();
+  await properties.getByRole('textbox', { name: 'Width' }).fill('1920/4');
+  await page.keyboard.press('Enter');
+  await expect(layer(page, 'Shape')).toHaveCSS('width', '480px');
+  await page.getByRole('row', { name: /^Text/ }).click();
+  await properties.getByLabel('Text', { exact: true }).fill('GOAL!');
+  await expect(layer(page, 'Text')).toHaveText('GOAL!');
+
+  // Arrow keys move what is chosen; undo takes back a step at a time, redo does it again.
+  await page.locator('[data-canvas]').first().focus();
+  const left = async () =>
+    Number.parseFloat(await layer(page, 'Text').evaluate((el: HTMLElement) => el.style.left));
+  const before = await left();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect.poll(left).toBe(before + 11);
+  await page.keyboard.press('Control+z');
+  await expect.poll(left).toBe(before);
+  await page.keyboard.press('Control+y');
+  await expect.poll(left).toBe(before + 11);
+
+  // Both are grouped, and the group is moved with the mouse; a name is a label.
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+g');
+  await expect.poll(async () => (await layers(key)).map((l) => l.kind)).toEqual(['group', 'shape', 'text']);
+  await drag(page, [520, 140], [560, 150], size);
+  await expect(status(page)).toHaveText('Saved');
+  await expect.poll(async () => Number((await layers(key))[0]!.x)).toBeGreaterThan(120);
+  await page.getByRole('row', { name: /^Group/ }).dblclick();
+  await page.keyboard.type('plate');
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await layers(key))[0]!.name).toBe('plate');
+
+  // What was done is there after the page is opened anew; it is deleted in the library and brought back.
+  await expect(status(page)).toHaveText('Saved');
+  await page.reload();
+  await expect(layer(page, 'Text')).toHaveText('GOAL!');
+  await page.getByRole('link', { name: 'Templates', exact: true }).first().click();
+  await page.locator(`[data-template="${key}"]`).click();
+  const details = page.getByRole('complementary', { name: 'Template', exact: true });
+  await button(details, 'Delete…').click();
+  await button(details, 'Delete').click();
+  await expect(page.locator(`[data-template="${key}"]`)).toHaveCount(0);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.locator(`[data-template="${key}"]`)).toBeVisible();
+});
+
+test('what is on air is changed only when it is saved to air; what items are made of is not deleted', async ({
+  page,
+}) => {
+  await world.act({ kind: 'take', item: 'captain' });
+  await page.goto(`${world.url}/templates/lower-third`);
+  const air = await page.context().newPage();
+  await air.goto(`${world.url}/air/broadcast`);
+  const ground = air.locator('[data-layer="plate ground"] > *').first();
+  await expect(ground).toBeVisible();
+  await page.getByRole('row', { name: /^plate ground/ }).click();
+  const properties = page.getByRole('complementary', { name: 'Properties' });
+  await properties.getByLabel('Fill', { exact: true }).fill('#123456');
+  await expect(status(page)).toContainText('On air in broadcast, lower');
+  await expect(layer(page, 'plate ground').locator('*').first()).toHaveCSS(
+    'background-color',
+    'rgb(18, 52, 86)',
+  );
+  await expect(ground).toHaveCSS('background-color', 'rgb(22, 19, 15)');
+  await properties.getByLabel('Fill', { exact: true }).blur();
+  await page.keyboard.press('Control+s');
+  await expect(status(page)).toHaveText('Saved');
+  await expect(ground).toHaveCSS('background-color', 'rgb(18, 52, 86)');
+
+  await page.goto(`${world.url}/templates`);
+  await page.locator('[data-template="lower-third"]').click();
+  await expect(page.getByRole('complementary', { name: 'Template', exact: true })).toContainText(
+    'On air now',
+  );
+  expect(await world.act({ kind: 'remove-document', what: 'template', key: 'lower-third' })).toMatchObject({
+    ok: false,
+    reason: expect.stringContaining('is made of it'),
+  });
+});
+
+test('two browsers work on one template: different layers both stand, the same thing is chosen', async ({
+  browser,
+}) => {
+  const open = async () => {
+    const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+    const page = await context.newPage();
+    await page.goto(`${world.url}/templates/player-card`);
+    await expect(page.locator('[data-layer-row]').first()).toBeVisible();
+    return page;
+  };
+  const [ode, ada] = [await open(), await open()];
+  const names = (await layers('player-card'))
+    .filter((l) => typeof l.x === 'number' && !('layers' in l))
+    .map((l) => l.name);
+  const [one, two] = names as [string, string];
+  const rename = async (page: Page, from: string, to: string) => {
+    await page.locator(`[data-layer-row="${from}"]`).dblclick();
+    await page.keyboard.type(to);
+    await page.keyboard.press('Enter');
+  };
+  await rename(ode, one, 'by Ode');
+  await expect(ada.locator('[data-layer-row="by Ode"]')).toBeVisible();
+  await rename(ada, two, 'by Ada');
+  await expect(ode.locator('[data-layer-row="by Ada"]')).toBeVisible();
+  await ode.keyboard.press('Control+z');
+  await expect(ada.locator(`[data-layer-row="${one}"]`)).toBeVisible();
+  await expect(ada.locator('[data-layer-row="by Ada"]')).toBeVisible();
+});
