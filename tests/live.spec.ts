@@ -199,8 +199,10 @@ test('take and clear by keyboard; inputs are previewed, saved and taken; a refus
   );
   await expect(page.locator('[data-lane="lower"] header')).toContainText('Name is empty.');
   await expect(layer(page, 'line')).toHaveText('Captain, five goals');
-  // A box that was ticked does not take the keys away.
-  await page.getByLabel('Logo').uncheck();
+  // A switch that was turned does not take the keys away.
+  const logo = page.getByRole('switch', { name: 'Logo' });
+  await logo.locator('xpath=ancestor::label').click();
+  await expect(logo).not.toBeChecked();
   await page.keyboard.press('s');
   for (const p of [page, second])
     await expect(p.locator('[data-picture="air"] [data-layer="line"]')).toHaveCount(0);

@@ -170,3 +170,58 @@ test('two browsers work on one template: different layers both stand, the same t
   await expect(ada.locator(`[data-layer-row="${one}"]`)).toBeVisible();
   await expect(ada.locator('[data-layer-row="by Ada"]')).toBeVisible();
 });
+
+test('what is handed over is filled in, made an item, and taken on the live view', async ({ page }) => {
+  await page.goto(`${world.url}/templates`);
+  const form = page.getByRole('form', { name: 'New template' });
+  await form.getByLabel('New template').fill('Call-out');
+  await form.getByLabel('Size of').selectOption('Broadcast, Lower third');
+  await button(form, 'Make it').click();
+  await expect(page.getByRole('heading', { name: 'Call-out' })).toBeVisible();
+  const size: [number, number] = [1180, 156];
+  await page.keyboard.press('r');
+  await drag(page, [100, 20], [700, 140], size);
+  await page.keyboard.press('t');
+  await drag(page, [120, 40], [600, 110], size);
+  await page.getByRole('row', { name: /^Text/ }).click();
+  const properties = page.getByRole('complementary', { name: 'Properties' });
+  await button(properties, 'Hand Text to the operator').click();
+  await properties.getByRole('button', { name: 'Properties' }).click();
+  await page.getByRole('row', { name: /^Shape/ }).click();
+  await properties.locator('summary').filter({ hasText: 'When it shows' }).click();
+  await button(properties, 'Hand Shows to the operator').click();
+
+  // The form is tried on the canvas at once.
+  const tried = page.getByRole('region', { name: 'The operator’s form' });
+  await tried.getByRole('textbox').fill('Ödd, but true');
+  await expect(layer(page, 'Text')).toHaveText('Ödd, but true');
+  await tried.getByText('Shape: shows').click();
+  await tried.getByRole('switch', { name: 'Shape: shows' }).press('Space');
+  await expect(layer(page, 'Shape')).toBeHidden();
+  await page.locator('[data-input="text"]').getByRole('button', { name: 'Text', exact: true }).click();
+  await page.locator('[data-input="text"]').getByLabel('Label').fill('What to call out');
+  await expect(tried).toContainText('What to call out');
+  await expect(status(page)).toHaveText('Saved');
+
+  await page.getByRole('link', { name: 'Templates', exact: true }).last().click();
+  await page.locator('[data-template="call-out"]').click();
+  const item = page.getByRole('form', { name: 'New item' });
+  await item.getByLabel('New item').fill('Tonight’s call-out');
+  await button(item, 'Make an item').click();
+  await expect(page.getByRole('complementary', { name: 'Template', exact: true })).toContainText(
+    'Tonight’s call-out',
+  );
+
+  await page.goto(`${world.url}/live`);
+  await page.locator('[data-item-tile]').filter({ hasText: 'Tonight’s call-out' }).click();
+  await page.getByLabel('What to call out').fill('Hat trick');
+  await page.getByLabel('What to call out').press('Control+Enter');
+  const air = await page.context().newPage();
+  await air.goto(`${world.url}/air/broadcast`);
+  await expect(air.locator('[data-layer="Text"]')).toHaveText('Hat trick');
+  const { items } = await snapshot<DeskSnapshot>(world, 'desk');
+  const made = items.find((i) => i.name === 'Tonight’s call-out')!;
+  expect(await world.act({ kind: 'remove-item', item: made.id })).toMatchObject({ ok: false });
+  await world.act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
+  expect(await world.act({ kind: 'remove-item', item: made.id })).toMatchObject({ ok: true });
+});

@@ -12,10 +12,12 @@ import { media } from './media.ts';
 import { mendDocument } from './mend-document.ts';
 import { next } from './next.ts';
 import { pin } from './pin.ts';
+import { putItem } from './put-item.ts';
 import { putDocument } from './put-document.ts';
 import { redo } from './redo.ts';
 import { rehearse } from './rehearse.ts';
 import { release } from './release.ts';
+import { removeItem } from './remove-item.ts';
 import { removeDocument } from './remove-document.ts';
 import { removeSource } from './remove-source.ts';
 import type { ActionRequest, Asked } from './request.ts';
@@ -39,6 +41,8 @@ export const ACTIONS = {
   source,
   'remove-source': removeSource,
   link,
+  'put-item': putItem,
+  'remove-item': removeItem,
   'put-document': putDocument,
   'remove-document': removeDocument,
   'mend-document': mendDocument,

@@ -8,6 +8,10 @@ import { LAYER } from '../layers/read.ts';
 import { namesIn } from '../value/value.ts';
 import { layersByName } from './template-1.ts';
 
+/** What an operator can fill in: a text, one of a few, on or off, a number, a colour, a picture of the library. */
+export const INPUT_KINDS = ['text', 'choice', 'switch', 'number', 'colour', 'picture'] as const;
+export type InputKind = (typeof INPUT_KINDS)[number];
+
 @Strict
 class InputChoice {
   @Text(0, 2000) value!: string;
@@ -19,10 +23,17 @@ class InputChoice {
 export class InputDef {
   @Key() key!: string;
   @Name() label!: string;
-  @OneOf('text', 'choice', 'switch') kind!: 'text' | 'choice' | 'switch';
+  @OneOf(...INPUT_KINDS) kind!: InputKind;
+  /** What else the operator should know about it. */
+  @Maybe() @Text(0, 300) help?: string;
   @Maybe() @Each(() => InputChoice) choices?: InputChoice[];
   @Maybe() @YesNo() required?: boolean;
   @Maybe() @Whole(1, 2000) maxLength?: number;
+  /** Bounds of a number, both included. */
+  @Maybe() @Num() min?: number;
+  @Maybe() @Num() max?: number;
+  /** What it holds in a new item. */
+  @Maybe() @AnyScalar() first?: Scalar;
   @Maybe() @AnyScalar() sample?: Scalar;
 }
 

@@ -1,4 +1,5 @@
 import { own } from '../board/own.ts';
+import { boundsText } from '../number/arithmetic.ts';
 import type { Scalar } from '../board/values.ts';
 import type { Box } from '../text/fit.ts';
 import type { InputDef } from '../documents/template.ts';
@@ -94,6 +95,11 @@ export function refuseInput(def: InputDef | undefined, key: string, value: Scala
   if (!def) return `This template has no input "${key}".`;
   if (value === null) return null;
   if (def.kind === 'switch') return typeof value === 'boolean' ? null : `${def.label} is on or off.`;
+  if (def.kind === 'number') {
+    const { min = -Infinity, max = Infinity } = def;
+    if (typeof value !== 'number' || !Number.isFinite(value)) return `${def.label} is a number.`;
+    return value >= min && value <= max ? null : `${def.label}: ${boundsText({ ...def, decimals: 3 })}`;
+  }
   if (typeof value !== 'string') return `${def.label} is a text.`;
   if (def.kind === 'choice' && !def.choices?.some((c) => c.value === value)) {
     return `${def.label} is one of ${def.choices?.map((c) => c.label).join(', ')}.`;

@@ -14,3 +14,13 @@ export function unlike(
   for (let n = 2; isTaken(free); n++) free = nth(n);
   return free;
 }
+
+/** A text as a part of an id or a key: small letters and digits without marks, hyphens between; at most 60. Blank for none. */
+export const stemOf = (text: string): string =>
+  text
+    .normalize('NFKD')
+    .replace(/\p{M}/gu, '')
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 60);

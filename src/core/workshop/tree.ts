@@ -1,4 +1,5 @@
 import { layersOf, type Layer, type LayerKind, type Layout } from '../layers/kinds.ts';
+import { stemOf } from '../text/words.ts';
 import { around, type Box } from './boxes.ts';
 
 type Holder = Extract<Layer, { layers: Layer[] }>;
@@ -64,13 +65,7 @@ export const idsOf = ({ layers }: Pick<Layout, 'layers'>): Set<string> =>
 
 /** An id that none has yet: the word, or the word with a number; it is then among the known. */
 export function freshId(known: Set<string>, word: string): string {
-  const stem =
-    word
-      .normalize('NFKD')
-      .replace(/[^A-Za-z0-9]+/g, '-')
-      .replace(/^-|-$/g, '')
-      .toLowerCase()
-      .slice(0, 60) || 'layer';
+  const stem = stemOf(word) || 'layer';
   let id = stem;
   for (let n = 2; known.has(id); n++) id = `${stem}-${n}`;
   known.add(id);

@@ -119,6 +119,7 @@ export function LaneView({ desk, zone, lane, items, templates, keys, digits }: P
               <InputForm
                 key={next!.id}
                 defs={template.inputs}
+                library={desk.media}
                 inputs={inputs}
                 onEdit={edit}
                 onTake={() => void take()}

@@ -1,10 +1,11 @@
-import { Link2, Link2Off } from 'lucide-react';
+import { Hand, Link2, Link2Off } from 'lucide-react';
 import type { FieldValue, Scalar } from '../../core/board/values.ts';
 import { COMMON } from '../../core/layers/common.ts';
 import { propertiesOf, type Layer, type LayerProps } from '../../core/layers/kinds.ts';
 import { isValue, type Property, type Section } from '../../core/layers/property.ts';
 import type { MediaIndex } from '../../core/media/media.ts';
 import type { Value } from '../../core/value/value.ts';
+import { inputKindFor } from '../../core/workshop/inputs.ts';
 import { later } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
@@ -38,6 +39,8 @@ interface Props {
   context: ValueContext;
   inputs: ReadonlyMap<string, string>;
   library: MediaIndex;
+  /** Hands a property to the operator. */
+  onHandOver: (prop: string) => void;
   /** Sets a property of all these layers. */
   onSet: (prop: string, label: string, held: Held) => void;
   onEnd: () => void;
@@ -88,6 +91,7 @@ export function Inspector(props: Props) {
 
 function Row({
   layers,
+  onHandOver,
   name,
   property,
   context,
@@ -124,6 +128,17 @@ function Row({
             }
           >
             {bound ? <Link2Off size={14} /> : <Link2 size={14} />}
+          </button>
+        )}
+        {!bound && layers.length === 1 && inputKindFor(property) && (
+          <button
+            type="button"
+            className={css['bind']}
+            aria-label={`Hand ${property.label} to the operator`}
+            {...tip('Let the operator fill it in')}
+            onClick={() => onHandOver(name)}
+          >
+            <Hand size={14} />
           </button>
         )}
       </span>

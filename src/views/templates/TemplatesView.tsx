@@ -1,5 +1,6 @@
 import { useMemo, useRef, useState } from 'react';
 import type { Template } from '../../core/documents/template.ts';
+import type { Output } from '../../core/show/show.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
@@ -119,6 +120,21 @@ function Library({ desk, snapshot }: Seen) {
               void put({ ...chosen, key: keyOf(name, keys), name }, 0);
             }}
             onDelete={() => void desk.act({ kind: 'remove-document', what: 'template', key: chosen.key })}
+            make={
+              <MakeItem
+                template={chosen}
+                outputs={outputs}
+                onMake={(name, at) =>
+                  void desk.act({
+                    kind: 'put-item',
+                    item: crypto.randomUUID(),
+                    name,
+                    template: chosen.key,
+                    ...at,
+                  })
+                }
+              />
+            }
             versions={
               <VersionsButton
                 desk={desk}
@@ -241,6 +257,7 @@ function Details({
   items,
   onAir,
   versions,
+  make,
   onOpen,
   onRename,
   onDuplicate,
@@ -250,6 +267,7 @@ function Details({
   items: string[];
   onAir: string[];
   versions: React.ReactNode;
+  make: React.ReactNode;
   onOpen: () => void;
   onRename: (name: string) => void;
   onDuplicate: () => void;
@@ -283,6 +301,7 @@ function Details({
         <dt>Used by</dt>
         <dd>{items.join(', ') || 'no item'}</dd>
       </dl>
+      {make}
       <div className={css['buttons']}>
         <Button onClick={onDuplicate}>Duplicate</Button>
         <Button
@@ -305,5 +324,62 @@ function Details({
         <p className={shell['dim']}>It can be deleted once no item uses it: {items.join(', ')}.</p>
       )}
     </div>
+  );
+}
+
+/** Makes an item of a template, ready for the operator to take in a zone. */
+function MakeItem({
+  template,
+  outputs,
+  onMake,
+}: {
+  template: Template;
+  outputs: readonly Output[];
+  onMake: (name: string, at: { output: string; zone: string }) => void;
+}) {
+  const zones = outputs.flatMap((o) =>
+    o.zones.map((z) => ({ output: o.key, zone: z.key, box: z, label: `${o.name}, ${z.name}` })),
+  );
+  // The zone that is most like one of its layouts, for a beginning.
+  const near = zones.findIndex(({ box }) =>
+    template.layouts.some((l) => l.width === box.width && l.height === box.height),
+  );
+  const [at, setAt] = useState(Math.max(0, near));
+  const [name, setName] = useState('');
+  const zone = zones[at];
+  return (
+    <form
+      className={css['make']}
+      aria-label="New item"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (!zone) return;
+        onMake(name.trim() || template.name, { output: zone.output, zone: zone.zone });
+        setName('');
+      }}
+    >
+      <label>
+        New item
+        <input
+          value={name}
+          maxLength={80}
+          placeholder={template.name}
+          onChange={(e) => setName(e.target.value)}
+        />
+      </label>
+      <label>
+        Goes to
+        <select value={at} onChange={(e) => setAt(Number(e.target.value))}>
+          {zones.map((z, i) => (
+            <option key={z.label} value={i}>
+              {z.label}
+            </option>
+          ))}
+        </select>
+      </label>
+      <Button type="submit" disabled={!zone}>
+        Make an item
+      </Button>
+    </form>
   );
 }

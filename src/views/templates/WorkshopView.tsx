@@ -1,6 +1,8 @@
 import { useMemo, useState } from 'react';
+import type { Scalar } from '../../core/board/values.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { layersOf, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
+import { handOver } from '../../core/workshop/inputs.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
@@ -20,6 +22,7 @@ import css from './WorkshopView.module.css';
 
 const Canvas = later(() => import('./Canvas.tsx').then((m) => m.Canvas));
 const Layers = later(() => import('./Layers.tsx').then((m) => m.Layers));
+const InputsPanel = later(() => import('./InputsPanel.tsx').then((m) => m.InputsPanel));
 const Inspector = later(() => import('./Inspector.tsx').then((m) => m.Inspector));
 
 /** The workshop of one template. */
@@ -66,7 +69,13 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const [behind, setBehind] = useRemembered('workshop.behind', 'checker');
   const [safe, setSafe] = useRemembered('workshop.safe', 'off');
   const tables = useKnown(desk, 'tables');
-  const samples = useMemo(() => samplesOf(template), [template.inputs]); // eslint-disable-line react-hooks/exhaustive-deps
+  const [filled, setFilled] = useState<Record<string, Scalar>>({});
+  const [side, setSide] = useState<'properties' | 'inputs'>('properties');
+  const samples = useMemo(
+    () => ({ ...samplesOf(template), ...filled }),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- of a template the inputs are all that counts here
+    [template.inputs, filled],
+  );
   const context: ValueContext = useMemo(
     () => ({
       defs: snapshot.defs,
@@ -251,34 +260,62 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
         />
       </div>
       <aside className={css['right']} aria-label="Properties">
-        {top.length > 0 && <Arrange layers={top} ops={ops} />}
-        {picked.length > 0 ? (
-          <Inspector
-            layers={picked}
-            context={context}
-            inputs={new Map(template.inputs.map((i) => [i.key, i.label]))}
+        <div className={css['sides']} role="group" aria-label="What is shown here">
+          <Button aria-pressed={side === 'properties'} onClick={() => setSide('properties')}>
+            Properties
+          </Button>
+          <Button aria-pressed={side === 'inputs'} onClick={() => setSide('inputs')}>
+            Inputs {template.inputs.length > 0 && `(${template.inputs.length})`}
+          </Button>
+        </div>
+        {side === 'inputs' ? (
+          <InputsPanel
+            work={work}
+            layout={layout}
             library={desk.media}
-            onSet={(prop, label, held) => {
-              ops.edit(
-                `Changed ${label.toLowerCase()} of ${nameOf(picked)}`,
-                (draft) => {
-                  for (const { id } of picked) {
-                    const { list, at } = ops.inDraft(draft, id);
-                    const layer = list[at] as unknown as Record<string, unknown>;
-                    if (held === undefined) delete layer[prop];
-                    else layer[prop] = held;
-                  }
-                },
-                `set ${prop} ${picked.map((l) => l.id).join(' ')}`,
-              );
-            }}
-            onEnd={work.end}
+            filled={samples}
+            onFill={(part) => setFilled({ ...filled, ...part })}
           />
         ) : (
-          <p className={shell['dim']}>
-            {layout.width} × {layout.height} px, {[...layersOf(layout.layers)].length} layers. Choose a layer
-            to change it.
-          </p>
+          <>
+            {top.length > 0 && <Arrange layers={top} ops={ops} />}
+            {picked.length > 0 ? (
+              <Inspector
+                layers={picked}
+                context={context}
+                inputs={new Map(template.inputs.map((i) => [i.key, i.label]))}
+                library={desk.media}
+                onHandOver={(prop) => {
+                  const [one] = picked;
+                  change(
+                    `Handed ${one!.name} over`,
+                    (draft) => void handOver(draft as Template, layout.key, one!.id, prop),
+                  );
+                  setSide('inputs');
+                }}
+                onSet={(prop, label, held) => {
+                  ops.edit(
+                    `Changed ${label.toLowerCase()} of ${nameOf(picked)}`,
+                    (draft) => {
+                      for (const { id } of picked) {
+                        const { list, at } = ops.inDraft(draft, id);
+                        const layer = list[at] as unknown as Record<string, unknown>;
+                        if (held === undefined) delete layer[prop];
+                        else layer[prop] = held;
+                      }
+                    },
+                    `set ${prop} ${picked.map((l) => l.id).join(' ')}`,
+                  );
+                }}
+                onEnd={work.end}
+              />
+            ) : (
+              <p className={shell['dim']}>
+                {layout.width} × {layout.height} px, {[...layersOf(layout.layers)].length} layers. Choose a
+                layer to change it.
+              </p>
+            )}
+          </>
         )}
       </aside>
     </section>

@@ -1,0 +1,121 @@
+import { describe, expect, it } from 'vitest';
+import { parseTemplate, type Template } from '../documents/template.ts';
+import type { Layer } from '../layers/kinds.ts';
+import { refuseInput } from '../show/show.ts';
+import { firstInputs, handOver, takeBack, unshown } from './inputs.ts';
+
+const type = { font: 'Barlow Condensed', size: 20 };
+const template = (): Template => ({
+  schema: 2,
+  key: 't',
+  name: 'T',
+  inputs: [],
+  layouts: [
+    {
+      key: 'main',
+      width: 100,
+      height: 50,
+      layers: [
+        { id: 'a', kind: 'text', name: 'Näme', text: 'First Last', ...type },
+        { id: 'b', kind: 'shape', name: 'plate', fill: '#123456' },
+        { id: 'p', kind: 'picture', name: 'logo', picture: '' },
+        { id: 'c', kind: 'clock', name: 'clock', clock: { field: 'clock.game' }, ...type },
+        {
+          id: 'o',
+          kind: 'one-of',
+          name: 'side',
+          which: 'x',
+          layers: [
+            { id: 'x', kind: 'shape', name: 'left' },
+            { id: 'y', kind: 'shape', name: 'right', member: 'away' },
+          ],
+        },
+      ] as Layer[],
+    },
+  ],
+});
+const layerOf = (t: Template, id: string) =>
+  t.layouts[0]!.layers.find((l) => l.id === id) as never as Record<string, unknown>;
+
+describe('what is handed to the operator', () => {
+  it.each([
+    ['a', 'text', { key: 'name', label: 'Näme', kind: 'text', sample: 'First Last', first: 'First Last' }],
+    [
+      'a',
+      'size',
+      { key: 'name-size', label: 'Näme: size', kind: 'number', min: 1, max: 4000, sample: 20, first: 20 },
+    ],
+    [
+      'b',
+      'fill',
+      { key: 'plate-fill', label: 'plate: fill', kind: 'colour', sample: '#123456', first: '#123456' },
+    ],
+    ['b', 'shows', { key: 'plate-shows', label: 'plate: shows', kind: 'switch', sample: true, first: true }],
+    ['p', 'picture', { key: 'logo', label: 'logo', kind: 'picture' }],
+    [
+      'o',
+      'which',
+      {
+        key: 'side',
+        label: 'side',
+        kind: 'choice',
+        choices: [
+          { value: 'x', label: 'left' },
+          { value: 'away', label: 'right' },
+        ],
+        sample: 'x',
+        first: 'x',
+      },
+    ],
+  ])('%s, %s is an input, can be saved, and is taken back as it was', (id, prop, def) => {
+    const t = template();
+    expect(handOver(t, 'main', id, prop)).toBe(def.key);
+    expect(t.inputs).toEqual([def]);
+    expect(layerOf(t, id)[prop]).toEqual({ input: def.key });
+    expect(parseTemplate(t)).toMatchObject({ ok: true });
+    expect(unshown(t, t.layouts[0]!)).toEqual([]);
+    expect(takeBack(t, def.key)).toEqual([]);
+    expect(t).toEqual({
+      ...template(),
+      layouts: [{ ...template().layouts[0]!, layers: t.layouts[0]!.layers }],
+    });
+    expect(layerOf(t, id)[prop]).toEqual(
+      layerOf(template(), id)[prop] ?? (prop === 'shows' ? true : undefined),
+    );
+  });
+
+  it.each([
+    ['c', 'clock'],
+    ['a', 'font'],
+    ['a', 'nothing'],
+    ['z', 'text'],
+  ])('%s, %s cannot be handed over', (id, prop) => {
+    const t = template();
+    expect(handOver(t, 'main', id, prop)).toBeNull();
+    expect(handOver(t, 'elsewhere', 'a', 'text')).toBeNull();
+    expect(t).toEqual(template());
+  });
+
+  it('a part of something else is not taken back, and what nothing shows is named', () => {
+    const t = template();
+    handOver(t, 'main', 'a', 'text');
+    layerOf(t, 'a')['text'] = { pieces: [{ input: 'name' }, { fixed: '!' }] };
+    expect(takeBack(t, 'name')).toEqual(['Näme']);
+    layerOf(t, 'a')['text'] = 'x';
+    expect(unshown(t, t.layouts[0]!)).toEqual(['Näme']);
+    handOver(t, 'main', 'a', 'text');
+    expect(t.inputs.map((i) => i.key)).toEqual(['name', 'name-2']);
+    expect(firstInputs(t)).toEqual({ name: 'First Last', 'name-2': 'x' });
+  });
+
+  it.each([
+    [3, null],
+    [0, null],
+    [5.5, 'Goals: A number from 0 to 5.'],
+    ['3', 'Goals is a number.'],
+    [NaN, 'Goals is a number.'],
+    [null, null],
+  ])('a number may be %s: %s', (value, why) =>
+    expect(refuseInput({ key: 'g', label: 'Goals', kind: 'number', min: 0, max: 5 }, 'g', value)).toBe(why),
+  );
+});

@@ -1,0 +1,99 @@
+import type { Scalar } from '../board/values.ts';
+import type { InputDef, InputKind, Template } from '../documents/template.ts';
+import { bindingsOf, layersOf, memberOf, propertiesOf, type Layer, type Layout } from '../layers/kinds.ts';
+import { isValue, type Property } from '../layers/property.ts';
+import { stemOf } from '../text/words.ts';
+import { namesIn, type Value } from '../value/value.ts';
+import { holds, placeOf } from './tree.ts';
+
+/** What kind of input fills in a property; null where none can. */
+export const inputKindFor = (property: Property): InputKind | null =>
+  !property.bound || property.type === 'clock'
+    ? null
+    : property.type === 'flag'
+      ? 'switch'
+      : (property.type as InputKind);
+
+/** A key that no input has yet, made of a label. */
+function freshKey(inputs: readonly InputDef[], label: string): string {
+  const stem = stemOf(label).replace(/^[^a-z]+/, '') || 'input';
+  let key = stem;
+  for (let n = 2; inputs.some((i) => i.key === key); n++) key = `${stem}-${n}`;
+  return key;
+}
+
+/**
+ * Hands a property of a layer to the operator: a new input, called after the layer (and the property where that is not what the
+ * layer is there for), that holds what stood there; of a one-of group, a choice of its members. Gives the input's key, null where
+ * the property cannot be handed over. Changes the template that it is given.
+ */
+export function handOver(template: Template, layoutKey: string, id: string, prop: string): string | null {
+  const layout = template.layouts.find((l) => l.key === layoutKey);
+  const place = layout && placeOf(layout.layers, id);
+  const layer = place?.list[place.at];
+  const property = layer && propertiesOf(layer.kind).find(([name]) => name === prop)?.[1];
+  const kind = property ? inputKindFor(property) : null;
+  if (!layer || !property || !kind) return null;
+  const which = layer.kind === 'one-of' && prop === 'which';
+  const label = property.main || which ? layer.name : `${layer.name}: ${property.label.toLowerCase()}`;
+  const key = freshKey(template.inputs, label);
+  const said = (layer as unknown as Record<string, unknown>)[prop];
+  const held = (said === undefined || isValue(said) ? property.first : said) as Scalar;
+  const choices =
+    which && holds(layer) ? layer.layers.map((l) => ({ value: memberOf(l), label: l.name })) : null;
+  template.inputs.push({
+    key,
+    label: label.slice(0, 80),
+    kind: choices ? 'choice' : kind,
+    ...(choices ? { choices } : {}),
+    ...(kind === 'number' ? limits(property) : {}),
+    ...(held === null || held === '' ? {} : { sample: held, first: held }),
+  });
+  (layer as unknown as Record<string, Value>)[prop] = { input: key };
+  return key;
+}
+
+const limits = ({ min, max }: Property) => ({
+  ...(min === undefined ? {} : { min }),
+  ...(max === undefined ? {} : { max }),
+});
+
+/**
+ * Takes an input back from the operator: what asked for it alone holds its sample from now on. Gives the names of layers that
+ * ask for it among other things; where there are any, nothing is changed. Changes the template that it is given.
+ */
+export function takeBack(template: Template, key: string): string[] {
+  const def = template.inputs.find((i) => i.key === key);
+  if (!def) return [];
+  const alone: { layer: Layer; prop: string; property: Property }[] = [];
+  const others: string[] = [];
+  for (const { layers } of template.layouts)
+    for (const layer of layersOf(layers))
+      for (const { prop, property, value } of bindingsOf(layer)) {
+        if (!namesIn(value).inputs.has(key)) continue;
+        if ('input' in value) alone.push({ layer, prop, property });
+        else others.push(layer.name);
+      }
+  if (others.length) return [...new Set(others)];
+  for (const { layer, prop, property } of alone)
+    (layer as unknown as Record<string, unknown>)[prop] = def.sample ?? def.first ?? property.first ?? '';
+  template.inputs = template.inputs.filter((i) => i.key !== key);
+  return [];
+}
+
+/** The labels of inputs that nothing in a layout shows. */
+export function unshown({ inputs }: Pick<Template, 'inputs'>, { layers }: Pick<Layout, 'layers'>): string[] {
+  const asked = new Set(
+    [...layersOf(layers)].flatMap((l) => bindingsOf(l).flatMap(({ value }) => [...namesIn(value).inputs])),
+  );
+  return inputs.filter((i) => !asked.has(i.key)).map((i) => i.label);
+}
+
+/** What the inputs of a new item hold. */
+export const firstInputs = ({ inputs }: Pick<Template, 'inputs'>): Record<string, Scalar> =>
+  Object.fromEntries(
+    inputs.flatMap(({ key, kind, first, choices }) => {
+      const held = first ?? (kind === 'choice' ? (choices?.[0]?.value ?? null) : null);
+      return held === null ? [] : [[key, held]];
+    }),
+  );
