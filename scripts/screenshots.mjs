@@ -55,6 +55,8 @@ async function shot(path, name, prepare = () => {}) {
 await shot('/sources', 'documents', (page) => page.click('[data-source="statistics"]'));
 await shot('/sources', 'pad', (page) => page.click('[data-source="pad"]'));
 await shot('/patch', 'patch');
+await shot('/templates', 'templates', (page) => page.click('[data-template="lower-third"]'));
+await shot('/templates/player-card', 'workshop', (page) => page.locator('[data-layer-row]').nth(2).click());
 await shot('/game', 'game');
 await shot('/game', 'sport', (page) => page.getByRole('button', { name: 'Edit the sport…' }).click());
 await shot('/sources', 'frame-map', async (page) => {
