@@ -1,21 +1,12 @@
-import {
-  useEffect,
-  useLayoutEffect,
-  useMemo,
-  useRef,
-  useState,
-  type PointerEvent,
-  type ReactNode,
-} from 'react';
+import { useLayoutEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
 import type Moveable from 'react-moveable';
 import Selecto from 'react-selecto';
 import type { Scalar } from '../../core/board/values.ts';
 import { layersOf, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
-import { Resolver } from '../../core/resolve/resolver.ts';
 import { drawn, safeArea, SAFE_AREAS, type Box } from '../../core/workshop/boxes.ts';
 import { holdersOf } from '../../core/workshop/tree.ts';
-import { fontsReady, Stage } from '../../stage/stage.ts';
 import type { Desk } from '../shared/desk.ts';
+import { useOwnStage } from '../shared/own-stage.ts';
 import { Hands, type Changed } from './Hands.tsx';
 import css from './Canvas.module.css';
 
@@ -49,7 +40,6 @@ interface Props {
 
 /** How far a press may move and still be a press, in px of the screen. */
 const STILL = 4;
-const MOUNT = 'workshop';
 
 const round = Math.round;
 /** The layout as the stage draws it, with what takes hold of its layers. */
@@ -59,11 +49,9 @@ export function Canvas(props: Props) {
   const sheet = useRef<HTMLDivElement>(null);
   const root = useRef<HTMLDivElement>(null);
   const moveable = useRef<Moveable>(null);
-  const draw = useRef<() => void>(() => {});
   const [room, setRoom] = useState({ width: 0, height: 0 });
   /** Counts what was drawn anew: what is taken hold of is looked up again. */
   const [drawnAt, setDrawnAt] = useState(0);
-  const latest = useRef({ layout, inputs });
   const { width, height } = layout;
 
   const fit = Math.min((room.width - 48) / width, (room.height - 48) / height) || 1;
@@ -78,38 +66,8 @@ export function Canvas(props: Props) {
     return () => look.disconnect();
   }, []);
 
-  useEffect(() => {
-    let gone = false;
-    let stop = () => {};
-    void fontsReady().then(() => {
-      if (gone) return;
-      const stage = new Stage(root.current!, desk.link.serverNow);
-      const resolver = new Resolver(desk, desk.picture);
-      draw.current = () => {
-        const { layout: of, inputs: filled } = latest.current;
-        const states = resolver.mount(MOUNT, of, filled);
-        const box = { x: 0, y: 0, width: of.width, height: of.height };
-        const item = { mount: MOUNT, zone: MOUNT, box, item: MOUNT, template: MOUNT, layout: of, states };
-        stage.show({ output: { key: MOUNT, width: of.width, height: of.height }, items: [item] });
-        setDrawnAt((n) => n + 1);
-      };
-      draw.current();
-      const off = desk.onFields((keys) => stage.perform([{ op: 'layers', deltas: resolver.touch(keys) }]));
-      stop = () => {
-        off();
-        stage.destroy();
-      };
-    });
-    return () => {
-      gone = true;
-      draw.current = () => {};
-      stop();
-    };
-  }, [desk]);
-  useLayoutEffect(() => {
-    latest.current = { layout, inputs };
-    draw.current();
-  }, [layout, inputs]);
+  const onDrawn = () => setDrawnAt((n) => n + 1);
+  useOwnStage(desk, root, { name: 'workshop', layout, inputs, onDrawn });
 
   const elementOf = (id: string) => root.current?.querySelector<HTMLElement>(`[data-id="${id}"]`) ?? null;
   const targets = useMemo(

@@ -55,7 +55,11 @@ function Library({ desk, snapshot }: Seen) {
     return answer.ok;
   };
   const open = (key: string) => location.assign(`/templates/${encodeURIComponent(key)}`);
-  const samples = useMemo(() => new Map(templates.map((t) => [t, samplesOf(t)])), [templates]);
+  const { items } = snapshot;
+  const samples = useMemo(
+    () => new Map(templates.map((t) => [t, samplesOf(t, items.find((i) => i.template === t.key)?.inputs)])),
+    [templates, items],
+  );
   const zones = outputs.flatMap((o) =>
     o.zones.map((z) => ({ label: `${o.name}, ${z.name}`, width: z.width, height: z.height })),
   );

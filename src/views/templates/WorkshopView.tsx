@@ -2,7 +2,6 @@ import { useMemo, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { layersOf, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
-import { handOver } from '../../core/workshop/inputs.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
@@ -69,12 +68,15 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const [behind, setBehind] = useRemembered('workshop.behind', 'checker');
   const [safe, setSafe] = useRemembered('workshop.safe', 'off');
   const tables = useKnown(desk, 'tables');
+  const mine = snapshot.items.filter((i) => i.template === stands.key);
+  const [likeItem, setLikeItem] = useState(mine[0]?.id ?? '');
+  const like = mine.find((i) => i.id === likeItem);
   const [filled, setFilled] = useState<Record<string, Scalar>>({});
   const [side, setSide] = useState<'properties' | 'inputs'>('properties');
   const samples = useMemo(
-    () => ({ ...samplesOf(template), ...filled }),
+    () => ({ ...samplesOf(template, like?.inputs), ...filled }),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- of a template the inputs are all that counts here
-    [template.inputs, filled],
+    [template.inputs, like?.inputs, filled],
   );
   const context: ValueContext = useMemo(
     () => ({
@@ -178,6 +180,23 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
           </Button>
         ))}
         <span className={css['gap']} />
+        {mine.length > 0 && (
+          <select
+            aria-label="Filled in as"
+            value={like?.id ?? ''}
+            onChange={(e) => {
+              setFilled({});
+              setLikeItem(e.target.value);
+            }}
+          >
+            <option value="">as samples</option>
+            {mine.map((i) => (
+              <option key={i.id} value={i.id}>
+                as {i.name}
+              </option>
+            ))}
+          </select>
+        )}
         <select aria-label="Behind" value={behind} onChange={(e) => setBehind(e.target.value)}>
           <option value="checker">over a checker</option>
           <option value="camera">over a camera</option>
@@ -286,12 +305,15 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
                 inputs={new Map(template.inputs.map((i) => [i.key, i.label]))}
                 library={desk.media}
                 onHandOver={(prop) => {
-                  const [one] = picked;
-                  change(
-                    `Handed ${one!.name} over`,
-                    (draft) => void handOver(draft as Template, layout.key, one!.id, prop),
-                  );
-                  setSide('inputs');
+                  const { id, name } = picked[0]!;
+                  // What reads formulas is large: it is here once properties are.
+                  void import('../../core/workshop/inputs.ts').then(({ handOver }) => {
+                    change(
+                      `Handed ${name} over`,
+                      (draft) => void handOver(draft as Template, layout.key, id, prop),
+                    );
+                    setSide('inputs');
+                  });
                 }}
                 onSet={(prop, label, held) => {
                   ops.edit(

@@ -1,12 +1,21 @@
+import { own } from '../../core/board/own.ts';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Template } from '../../core/documents/template.ts';
 
-/** What the inputs of a template hold while nobody has filled them in: their samples, or the first that may be chosen. */
-export const samplesOf = ({ inputs }: Pick<Template, 'inputs'>): Record<string, Scalar> =>
+/**
+ * What the inputs of a template hold while it is worked at: as an item has them filled in, else their samples, or the first that
+ * may be chosen.
+ */
+export const samplesOf = (
+  { inputs }: Pick<Template, 'inputs'>,
+  like: Readonly<Record<string, Scalar>> = {},
+): Record<string, Scalar> =>
   Object.fromEntries(
     inputs.map(({ key, label, kind, sample, choices }) => [
       key,
-      sample ?? (kind === 'switch' ? true : kind === 'choice' ? (choices?.[0]?.value ?? '') : label),
+      own(like, key) ??
+        sample ??
+        (kind === 'switch' ? true : kind === 'choice' ? (choices?.[0]?.value ?? '') : label),
     ]),
   );
 

@@ -1,0 +1,58 @@
+import { useEffect, useLayoutEffect, useRef, type RefObject } from 'react';
+import type { Scalar } from '../../core/board/values.ts';
+import type { Layout } from '../../core/layers/kinds.ts';
+import { Resolver } from '../../core/resolve/resolver.ts';
+import { fontsReady, Stage } from '../../stage/stage.ts';
+import { useStable } from '../../ui/stable.ts';
+import type { Desk } from './desk.ts';
+
+const MOUNT = 'own';
+
+interface Shown {
+  /** What it is: another one is not the same in another form. */
+  name: string;
+  layout: Layout;
+  inputs: Record<string, Scalar>;
+  /** How large it stands, in px; as large as the layout where nothing is said. */
+  size?: { width: number; height: number };
+  /** Called each time it was drawn anew. */
+  onDrawn?: () => void;
+  /** It stays as it was drawn, whatever the board says next. */
+  still?: boolean;
+}
+
+/** A stage of the page's own in an element: a layout with its inputs, worked out in the page from the same board as on air. */
+export function useOwnStage(desk: Desk, root: RefObject<HTMLElement | null>, shown: Shown): void {
+  const { name, layout, inputs, size = layout, still = false } = shown;
+  const { width, height } = size;
+  const running = useRef<{ stage: Stage; resolver: Resolver } | null>(null);
+  const draw = useStable(() => {
+    if (!running.current) return;
+    const { stage, resolver } = running.current;
+    const states = resolver.mount(MOUNT, layout, inputs);
+    const box = { x: 0, y: 0, width, height };
+    const item = { mount: MOUNT, zone: MOUNT, box, item: name, template: name, layout, states };
+    stage.show({ output: { key: MOUNT, width, height }, items: [item] });
+    shown.onDrawn?.();
+  });
+  useEffect(() => {
+    let gone = false;
+    let off = () => {};
+    void fontsReady().then(() => {
+      if (gone) return;
+      const stage = new Stage(root.current!, desk.link.serverNow);
+      const resolver = new Resolver(desk, desk.picture);
+      running.current = { stage, resolver };
+      draw();
+      if (!still)
+        off = desk.onFields((keys) => stage.perform([{ op: 'layers', deltas: resolver.touch(keys) }]));
+    });
+    return () => {
+      gone = true;
+      off();
+      running.current?.stage.destroy();
+      running.current = null;
+    };
+  }, [desk, root, still, draw]);
+  useLayoutEffect(draw, [draw, name, layout, inputs, width, height]);
+}
