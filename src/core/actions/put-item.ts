@@ -1,4 +1,5 @@
 import { Name, OneOf, Text } from '../document/rules.ts';
+import { isOnAir, laneOf } from '../show/show.ts';
 import { firstInputs } from '../workshop/inputs.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
@@ -20,11 +21,9 @@ export const putItem = action({
   role: 'prepare',
   decide: ({ show, world }, { item: id, name, template: of, output, zone }) => {
     const template = world.documents.template.get(of) ?? refuse(`There is no template "${of}".`);
-    const zones = world.documents.output.get(output)?.zones ?? [];
-    if (!zones.some((z) => z.key === zone)) refuse(`There is no zone "${zone}" on the output "${output}".`);
+    laneOf(show, { output, zone });
     const was = show.items.get(id) ?? null;
-    const on = [...show.lanes.values()].some((l) => l.onAir?.item === id);
-    if (was && on && (was.output !== output || was.zone !== zone || was.template !== of))
+    if (was && isOnAir(show, id) && (was.output !== output || was.zone !== zone || was.template !== of))
       refuse(`${was.name} is on air: clear it before it goes elsewhere.`);
     const number = was?.number ?? Math.max(0, ...[...show.items.values()].map((i) => i.number)) + 1;
     const inputs = was?.inputs ?? firstInputs(template);

@@ -1,5 +1,5 @@
 import { OneOf, Text } from '../document/rules.ts';
-import { itemOf, laneKey } from '../show/show.ts';
+import { isOnAir, itemOf, laneKey } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
 import { ActionRequest } from './request.ts';
@@ -15,9 +15,8 @@ export const removeItem = action({
   role: 'prepare',
   decide: ({ show }, request) => {
     const item = itemOf(show, request.item);
-    const lanes = [...show.lanes.values()];
-    if (lanes.some((l) => l.onAir?.item === item.id)) refuse(`${item.name} is on air: clear it first.`);
-    const next = lanes.filter((l) => l.next === item.id);
+    if (isOnAir(show, item.id)) refuse(`${item.name} is on air: clear it first.`);
+    const next = [...show.lanes.values()].filter((l) => l.next === item.id);
     return {
       change: {
         edits: [

@@ -1,4 +1,4 @@
-import { unlike } from '../text/words.ts';
+import { freshId } from '../text/words.ts';
 import { isRecord } from '../board/own.ts';
 import type { Step } from '../document/upgrade.ts';
 
@@ -6,29 +6,6 @@ type Plain = Record<string, unknown>;
 
 const plain = (v: unknown): Plain => (isRecord(v) ? v : {});
 const listed = (v: unknown): unknown[] => (Array.isArray(v) ? v : []);
-
-/** Ids out of names, each once: `home name`, and where that is there already `home name 2`, as `home-name-2`. */
-class Ids {
-  private readonly taken = new Set<string>();
-
-  of(name: unknown): string {
-    const plainName = String(name)
-      .normalize('NFKD')
-      .replace(/\p{M}/gu, '')
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, 60);
-    const wanted = plainName || 'layer';
-    const id = unlike(
-      wanted,
-      (free) => this.taken.has(free),
-      (n) => `${wanted}-${n}`,
-    );
-    this.taken.add(id);
-    return id;
-  }
-}
 
 /** Content that was written as a Value, `{ fixed: … }`, though it is none, where the property can hold it itself. */
 const eased = (value: unknown, holds: (v: unknown) => boolean): unknown =>
@@ -48,14 +25,14 @@ const HOLDS: Record<string, (v: unknown) => boolean> = {
   of: isNumber,
 };
 
-function layer(old: unknown, ids: Ids, within: string | null): unknown {
+function layer(old: unknown, ids: Set<string>, within: string | null): unknown {
   if (!isRecord(old)) return old;
   const { kind, name, box, window, style, layers, moments, ...rest } = old;
   const { anchor, ...type } = plain(style);
   const { x: anchorX, y: anchorY } = plain(anchor);
   const { clock, above, below } = plain(window);
   const made: Plain = {
-    id: ids.of(name),
+    id: freshId(ids, String(name)),
     kind,
     name,
     ...(within === 'one-of' ? { member: name } : {}),
@@ -82,7 +59,7 @@ function layer(old: unknown, ids: Ids, within: string | null): unknown {
 export const layersByName: Step = (doc) => ({
   ...doc,
   layouts: listed(doc['layouts']).map((layout) => {
-    const ids = new Ids();
+    const ids = new Set<string>();
     return isRecord(layout)
       ? { ...layout, layers: listed(layout['layers']).map((l) => layer(l, ids, null)) }
       : layout;

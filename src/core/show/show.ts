@@ -83,6 +83,10 @@ export function laneOf(show: Show, at: Pick<Lane, 'output' | 'zone'>): Lane {
   return lane;
 }
 
+/** True while an item stands in any zone. */
+export const isOnAir = ({ lanes }: Pick<Show, 'lanes'>, id: string): boolean =>
+  [...lanes.values()].some((l) => l.onAir?.item === id);
+
 /** The item of an id. Throws a Refusal where there is none. */
 export function itemOf(show: Show, id: string): Item {
   const item = show.items.get(id);

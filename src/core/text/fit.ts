@@ -4,6 +4,7 @@ export interface TextSize {
   height: number;
 }
 
+/** A rectangle, in px. */
 export interface Box {
   x: number;
   y: number;

@@ -24,3 +24,15 @@ export const stemOf = (text: string): string =>
     .replace(/[^a-z0-9]+/g, '-')
     .replace(/^-+|-+$/g, '')
     .slice(0, 60);
+
+/** An id made of a text, unlike those taken: its stem, and where that is there already `home-name-2`. It is then among them. */
+export function freshId(taken: Set<string>, text: string, otherwise = 'layer'): string {
+  const stem = stemOf(text) || otherwise;
+  const id = unlike(
+    stem,
+    (free) => taken.has(free),
+    (n) => `${stem}-${n}`,
+  );
+  taken.add(id);
+  return id;
+}

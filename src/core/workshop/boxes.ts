@@ -1,10 +1,4 @@
-/** A rectangle in px. */
-export interface Box {
-  x: number;
-  y: number;
-  width: number;
-  height: number;
-}
+import type { Box } from '../text/fit.ts';
 
 /** The smallest box around boxes; null for none. */
 export function around(boxes: readonly Box[]): Box | null {

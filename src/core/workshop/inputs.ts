@@ -2,7 +2,7 @@ import type { Scalar } from '../board/values.ts';
 import type { InputDef, InputKind, Template } from '../documents/template.ts';
 import { bindingsOf, layersOf, memberOf, propertiesOf, type Layer, type Layout } from '../layers/kinds.ts';
 import { isValue, type Property } from '../layers/property.ts';
-import { stemOf } from '../text/words.ts';
+import { stemOf, unlike } from '../text/words.ts';
 import { namesIn, type Value } from '../value/value.ts';
 import { holds, placeOf } from './tree.ts';
 
@@ -17,9 +17,11 @@ export const inputKindFor = (property: Property): InputKind | null =>
 /** A key that no input has yet, made of a label. */
 function freshKey(inputs: readonly InputDef[], label: string): string {
   const stem = stemOf(label).replace(/^[^a-z]+/, '') || 'input';
-  let key = stem;
-  for (let n = 2; inputs.some((i) => i.key === key); n++) key = `${stem}-${n}`;
-  return key;
+  return unlike(
+    stem,
+    (key) => inputs.some((i) => i.key === key),
+    (n) => `${stem}-${n}`,
+  );
 }
 
 /**

@@ -1,6 +1,7 @@
 import { layersOf, type Layer, type LayerKind, type Layout } from '../layers/kinds.ts';
-import { stemOf } from '../text/words.ts';
-import { around, type Box } from './boxes.ts';
+import type { Box } from '../text/fit.ts';
+import { freshId, unlike } from '../text/words.ts';
+import { around } from './boxes.ts';
 
 type Holder = Extract<Layer, { layers: Layer[] }>;
 
@@ -63,22 +64,15 @@ export const originOf = (layers: readonly Layer[], id: string): { x: number; y: 
 export const idsOf = ({ layers }: Pick<Layout, 'layers'>): Set<string> =>
   new Set([...layersOf(layers)].map((l) => l.id));
 
-/** An id that none has yet: the word, or the word with a number; it is then among the known. */
-export function freshId(known: Set<string>, word: string): string {
-  const stem = stemOf(word) || 'layer';
-  let id = stem;
-  for (let n = 2; known.has(id); n++) id = `${stem}-${n}`;
-  known.add(id);
-  return id;
-}
-
 /** A name that no layer of the layout has yet. */
 export function freshName({ layers }: Pick<Layout, 'layers'>, word: string): string {
   const names = new Set([...layersOf(layers)].map((l) => l.name));
   const stem = word.replace(/ \d+$/, '');
-  let name = word;
-  for (let n = 2; names.has(name); n++) name = `${stem} ${n}`;
-  return name;
+  return unlike(
+    word,
+    (name) => names.has(name),
+    (n) => `${stem} ${n}`,
+  );
 }
 
 /** Takes layers out, with all that they hold. Changes the layout that it is given. */
@@ -149,13 +143,14 @@ export function move(
 const add = (a: { x: number; y: number }, b: { x: number; y: number }) => ({ x: a.x + b.x, y: a.y + b.y });
 
 /**
- * Puts layers into a new group that stands where the topmost of them stood; gives the group's id, null where nothing was
- * chosen. Changes the layout that it is given.
+ * Puts layers into a new group, under an id that none has, that stands where the topmost of them stood; gives the group's id,
+ * null where nothing was chosen. Changes the layout that it is given.
  */
 export function group(
   layout: Layout,
   ids: ReadonlySet<string>,
   kind: 'group' | 'one-of' = 'group',
+  id = freshId(idsOf(layout), kind),
 ): string | null {
   const chosen = outermost(layout.layers, ids);
   const top = chosen.at(-1);
@@ -169,7 +164,6 @@ export function group(
       return { ...b, x: b.x + from.x - corner.x, y: b.y + from.y - corner.y };
     }),
   )!;
-  const id = freshId(idsOf(layout), kind);
   const name = freshName(layout, kind === 'group' ? 'Group' : 'One of');
   const made = {
     id,

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { layersOf, type Layer, type Layout } from '../layers/kinds.ts';
 import { parseTemplate } from '../documents/template.ts';
-import { aligned, around, distributed, drawn, EDGES, safeArea, type Box } from './boxes.ts';
+import { aligned, around, distributed, drawn, EDGES, safeArea } from './boxes.ts';
+import type { Box } from '../text/fit.ts';
 import { begun, changed, ended, joined, redone, undone, type Session } from './session.ts';
 import { copiesOf, group, move, newLayer, order, originOf, outermost, remove, ungroup } from './tree.ts';
 

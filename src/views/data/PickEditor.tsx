@@ -4,6 +4,7 @@ import { useKnown } from '../shared/use-desk.ts';
 import type { Desk } from '../shared/desk.ts';
 import { rowInWords } from '../value/context.ts';
 import { Rows } from './Rows.tsx';
+import { Seconds } from '../shared/TimeInput.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import shell from '../shared/View.module.css';
 
@@ -76,14 +77,11 @@ export function PickEditor({
         )}
         {how.by === 'rotation' && (
           <>
-            <NumberField
+            <Seconds
               label="Each for"
-              unit="s"
-              min={0.5}
-              step={0.5}
-              decimals={1}
-              value={how.dwell / 1000}
-              onChange={(s) => onChange({ ...pick, how: { ...how, dwell: Math.round(s * 1000) } })}
+              min={500}
+              value={how.dwell}
+              onChange={(dwell) => onChange({ ...pick, how: { ...how, dwell } })}
             />
             <label>
               or as its row says in{' '}

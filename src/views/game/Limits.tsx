@@ -93,7 +93,7 @@ function Bounds({
     case 'integer':
       return (
         <>
-          {whole('from', field.min, (min) => onChange({ ...field, min }))}
+          {whole('from', field.min, (min) => onChange({ ...field, min }))}{' '}
           {whole('to', field.max, (max) => onChange({ ...field, max }))}
         </>
       );

@@ -6,7 +6,7 @@ import { useSearch } from '../../ui/search.tsx';
 import { Time } from '../shared/TimeInput.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { Limits } from './Limits.tsx';
-import { download } from './sheets.ts';
+import { download } from '../../ui/download.ts';
 import {
   FIELD_KINDS,
   fieldOfKind,

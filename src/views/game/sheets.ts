@@ -58,12 +58,3 @@ export async function rosterWorkbook(players: readonly Player[]): Promise<Blob> 
   const rows = table(players).map((row) => row.map((value) => ({ value, type: String })));
   return write(rows, { sheet: 'Players' }).toBlob();
 }
-
-/** Hands a file to the browser's downloads. */
-export function download(blob: Blob, name: string): void {
-  const link = document.createElement('a');
-  link.href = URL.createObjectURL(blob);
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-}

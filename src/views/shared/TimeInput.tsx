@@ -1,4 +1,6 @@
 import { clockText, parseClock } from '../../core/clock/clock.ts';
+import type { NumberProps } from '../../ui/NumberBox.tsx';
+import { NumberField } from '../../ui/NumberField.tsx';
 
 /** A time, typed as 15:00, 34.5 or 24; what is no time changes nothing. In ms. */
 export function Time({
@@ -27,5 +29,34 @@ export function Time({
         }}
       />
     </label>
+  );
+}
+
+/** A stretch of time that is typed in seconds, by halves of one. In ms. */
+export function Seconds({
+  label,
+  value,
+  min,
+  onChange,
+  tip,
+}: {
+  label: string;
+  value: number;
+  /** The shortest that may stand there, in ms. */
+  min: number;
+  onChange: (ms: number) => void;
+  tip?: NumberProps['tip'];
+}) {
+  return (
+    <NumberField
+      label={label}
+      unit="s"
+      min={min / 1000}
+      step={0.5}
+      decimals={1}
+      value={value / 1000}
+      onChange={(s) => onChange(Math.round(s * 1000))}
+      {...(tip ? { tip } : {})}
+    />
   );
 }

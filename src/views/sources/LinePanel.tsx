@@ -3,6 +3,7 @@ import { deliveryOf, type SourceBundle, type Transport } from '../../core/source
 import { useEffect, useState } from 'react';
 import { Wrong } from '../shared/Checked.tsx';
 import { tip } from '../../ui/tip.ts';
+import { Seconds } from '../shared/TimeInput.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { Switch } from '../../ui/Switch.tsx';
 import css from './SourcesView.module.css';
@@ -108,25 +109,19 @@ export function LinePanel({
         )}
         {t.kind !== 'hand' && limits.by !== 'none' && (
           <>
-            <NumberField
+            <Seconds
               label="Late after"
-              unit="s"
-              min={0.5}
-              step={0.5}
-              decimals={1}
-              value={limits.late / 1000}
+              min={500}
+              value={limits.late}
               tip={tip('Silence after which it is late, in seconds; by its own rhythm never sooner')}
-              onChange={(s) => set({ limits: { ...limits, late: Math.round(s * 1000) } })}
+              onChange={(late) => set({ limits: { ...limits, late } })}
             />
-            <NumberField
+            <Seconds
               label="Lost after"
-              unit="s"
-              min={1}
-              step={0.5}
-              decimals={1}
-              value={limits.lost / 1000}
+              min={1000}
+              value={limits.lost}
               tip={tip('Silence after which it is lost, in seconds')}
-              onChange={(s) => set({ limits: { ...limits, lost: Math.round(s * 1000) } })}
+              onChange={(lost) => set({ limits: { ...limits, lost } })}
             />
             <Wrong at="source.limits" />
           </>

@@ -3,7 +3,8 @@ import type Moveable from 'react-moveable';
 import Selecto from 'react-selecto';
 import type { Scalar } from '../../core/board/values.ts';
 import { layersOf, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
-import { drawn, safeArea, SAFE_AREAS, type Box } from '../../core/workshop/boxes.ts';
+import { drawn, safeArea, SAFE_AREAS } from '../../core/workshop/boxes.ts';
+import type { Box } from '../../core/text/fit.ts';
 import { holdersOf } from '../../core/workshop/tree.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useOwnStage } from '../shared/own-stage.ts';
@@ -11,8 +12,7 @@ import { Hands, type Changed } from './Hands.tsx';
 import css from './Canvas.module.css';
 
 /** What stands behind the graphic. */
-export const BEHIND = ['checker', 'camera', 'dark', 'light'] as const;
-export type Behind = (typeof BEHIND)[number];
+export type Behind = 'checker' | 'camera' | 'dark' | 'light';
 
 interface Props {
   desk: Desk;
@@ -117,18 +117,17 @@ export function Canvas(props: Props) {
     return [...new Set(ids)];
   };
 
-  const press = useRef<{ x: number; y: number; onLayer: boolean; wasChosen: boolean } | null>(null);
+  const press = useRef<{ x: number; y: number; wasChosen: boolean } | null>(null);
   const onPointerDown = (event: PointerEvent) => {
     if (event.button !== 0 || drawing) return;
     if ((event.target as Element).closest('.moveable-control-box')) {
-      press.current = { x: event.clientX, y: event.clientY, onLayer: true, wasChosen: true };
+      press.current = { x: event.clientX, y: event.clientY, wasChosen: true };
       return;
     }
     const [id] = layerAt(event, event.altKey);
     press.current = {
       x: event.clientX,
       y: event.clientY,
-      onLayer: id !== undefined,
       wasChosen: id !== undefined && chosen.has(id),
     };
     if (id === undefined) return;

@@ -1,6 +1,6 @@
 import { useRef, type Ref } from 'react';
-import Moveable from 'react-moveable';
-import type { Box } from '../../core/workshop/boxes.ts';
+import Moveable, { type OnDrag, type OnDragStart, type OnResize, type OnResizeStart } from 'react-moveable';
+import type { Box } from '../../core/text/fit.ts';
 import { useStable } from '../../ui/stable.ts';
 import css from './Canvas.module.css';
 
@@ -9,6 +9,9 @@ export type Changed = Partial<Box> & { rotation?: number };
 
 /** How near edges draw each other in, in px of the screen. */
 const SNAP = 6;
+
+/** What of a layer is drawn in, and what of others draws it. */
+const DRAWN_BY = { left: true, top: true, right: true, bottom: true, center: true, middle: true };
 
 const round = Math.round;
 const number = (text: string) => Number.parseFloat(text) || 0;
@@ -56,6 +59,26 @@ export function Hands({
     if (changes.size) onChanged(changes, text);
   });
 
+  // Layers stand by left and top: what a hand adds is counted from there.
+  const begin = ({ target, set }: Pick<OnDragStart, 'target' | 'set'>) => {
+    const { x, y } = boxIn(target as HTMLElement);
+    set([x, y]);
+  };
+  const moved = ({ target, beforeTranslate: [x, y] }: Pick<OnDrag, 'target' | 'beforeTranslate'>) =>
+    hold(target, { x: round(x!), y: round(y!) });
+  const beginResize = ({ target, dragStart }: Pick<OnResizeStart, 'target' | 'dragStart'>) => {
+    if (dragStart) begin({ target, set: dragStart.set });
+  };
+  const resized = ({
+    target,
+    width,
+    height,
+    drag,
+  }: Pick<OnResize, 'target' | 'width' | 'height' | 'drag'>) => {
+    const [x, y] = drag.beforeTranslate;
+    hold(target, { x: round(x!), y: round(y!), width: round(width), height: round(height) });
+  };
+
   return (
     <Moveable
       ref={ref}
@@ -71,73 +94,27 @@ export function Hands({
       snapThreshold={SNAP}
       isDisplaySnapDigit
       snapGap
-      snapDirections={{
-        left: true,
-        top: true,
-        right: true,
-        bottom: true,
-        center: true,
-        middle: true,
-      }}
-      elementSnapDirections={{
-        left: true,
-        top: true,
-        right: true,
-        bottom: true,
-        center: true,
-        middle: true,
-      }}
+      snapDirections={DRAWN_BY}
+      elementSnapDirections={DRAWN_BY}
       elementGuidelines={guides as HTMLElement[]}
       snapRotationDegrees={[0, 45, 90, 135, 180, 225, 270, 315]}
-      onDragStart={({ target, set }) => {
-        const { x, y } = boxIn(target as HTMLElement);
-        set([x, y]);
-      }}
-      onDrag={({ target, beforeTranslate: [x, y] }) => hold(target, { x: round(x!), y: round(y!) })}
+      onDragStart={begin}
+      onDrag={moved}
       onDragEnd={() => done('Moved')}
-      onDragGroupStart={({ events }) =>
-        events.forEach(({ target, set }) => {
-          const { x, y } = boxIn(target as HTMLElement);
-          set([x, y]);
-        })
-      }
-      onDragGroup={({ events }) =>
-        events.forEach(({ target, beforeTranslate: [x, y] }) => hold(target, { x: round(x!), y: round(y!) }))
-      }
+      onDragGroupStart={({ events }) => events.forEach(begin)}
+      onDragGroup={({ events }) => events.forEach(moved)}
       onDragGroupEnd={() => done('Moved')}
-      onResizeStart={({ target, setMin, dragStart }) => {
-        setMin([1, 1]);
-        const { x, y } = boxIn(target as HTMLElement);
-        if (dragStart) dragStart.set([x, y]);
+      onResizeStart={(event) => {
+        event.setMin([1, 1]);
+        beginResize(event);
       }}
       onBeforeResize={({ setFixedDirection, inputEvent }) => {
         if ((inputEvent as MouseEvent).altKey) setFixedDirection([0, 0]);
       }}
-      onResize={({ target, width: w, height: h, drag }) =>
-        hold(target, {
-          x: round(drag.beforeTranslate[0]!),
-          y: round(drag.beforeTranslate[1]!),
-          width: round(w),
-          height: round(h),
-        })
-      }
+      onResize={resized}
       onResizeEnd={() => done('Resized')}
-      onResizeGroupStart={({ events }) =>
-        events.forEach(({ target, dragStart }) => {
-          const { x, y } = boxIn(target as HTMLElement);
-          if (dragStart) dragStart.set([x, y]);
-        })
-      }
-      onResizeGroup={({ events }) =>
-        events.forEach(({ target, width: w, height: h, drag }) =>
-          hold(target, {
-            x: round(drag.beforeTranslate[0]!),
-            y: round(drag.beforeTranslate[1]!),
-            width: round(w),
-            height: round(h),
-          }),
-        )
-      }
+      onResizeGroupStart={({ events }) => events.forEach(beginResize)}
+      onResizeGroup={({ events }) => events.forEach(resized)}
       onResizeGroupEnd={() => done('Resized')}
       onRotateStart={({ target, set }) => set(number((target as HTMLElement).style.rotate))}
       onRotate={({ target, beforeRotate }) => hold(target, { rotation: round(beforeRotate) })}

@@ -1,6 +1,5 @@
 import { Hand, Link2, Link2Off } from 'lucide-react';
 import type { FieldValue, Scalar } from '../../core/board/values.ts';
-import { COMMON } from '../../core/layers/common.ts';
 import { propertiesOf, type Layer, type LayerProps } from '../../core/layers/kinds.ts';
 import { isValue, type Property, type Section } from '../../core/layers/property.ts';
 import type { MediaIndex } from '../../core/media/media.ts';
@@ -265,6 +264,3 @@ function Editor({
       );
   }
 }
-
-/** The names of properties that every layer has. */
-export const PLACED = Object.keys(COMMON);

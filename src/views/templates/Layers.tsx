@@ -29,14 +29,13 @@ export function Layers(props: Props) {
   const holders = useMemo(() => all.filter((l) => 'layers' in l).map((l) => l.id), [all]);
   const open = new Set(holders.filter((id) => search.active || !closed.has(id)));
   /** What is found, with what holds it. */
-  const found = useMemo(() => {
-    if (!search.active) return null;
-    return new Set(
-      all
-        .filter((l) => search.finds(l.name, KINDS[l.kind].word))
-        .flatMap((l) => [l.id, ...(holdersOf(layers, l.id) ?? []).map((h) => h.id)]),
-    );
-  }, [all, layers, search]);
+  const found = search.active
+    ? new Set(
+        all
+          .filter((l) => search.finds(l.name, KINDS[l.kind].word))
+          .flatMap((l) => [l.id, ...(holdersOf(layers, l.id) ?? []).map((h) => h.id)]),
+      )
+    : null;
 
   const { dragAndDropHooks } = useDragAndDrop({
     getItems: (keys) => [...keys].map((key) => ({ 'text/plain': String(key) })),

@@ -3,6 +3,7 @@ import type { Template } from '../../core/documents/template.ts';
 import type { Output } from '../../core/show/show.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
+import { download } from '../../ui/download.ts';
 import { later } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { Sure } from '../../ui/Sure.tsx';
@@ -309,15 +310,12 @@ function Details({
       <div className={css['buttons']}>
         <Button onClick={onDuplicate}>Duplicate</Button>
         <Button
-          onClick={() => {
-            const a = document.createElement('a');
-            a.href = URL.createObjectURL(
+          onClick={() =>
+            download(
               new Blob([JSON.stringify(template, null, 2)], { type: 'application/json' }),
-            );
-            a.download = `${template.key}.json`;
-            a.click();
-            URL.revokeObjectURL(a.href);
-          }}
+              `${template.key}.json`,
+            )
+          }
         >
           Export
         </Button>

@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
+import { UndoRedoButtons, useUndoKeys } from '../shared/UndoRedo.tsx';
 import { useKnown } from '../shared/use-desk.ts';
 import { View, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
@@ -98,10 +99,8 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
     if (chosen.size) return setChosen(new Set());
     setInside(null);
   };
+  useUndoKeys({ undo: work.goBack, redo: work.goForth });
   useKeys({
-    'ctrl+z': work.goBack,
-    'ctrl+y': work.goForth,
-    'ctrl+shift+z': work.goForth,
     'ctrl+s': () => work.save(),
     'ctrl+a': () => setChosen(new Set(layout.layers.filter((l) => !locked.has(l.id)).map((l) => l.id))),
     'ctrl+c': ops.copy,
@@ -151,22 +150,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
         )}
         <Saved work={work} onAir={uses.onAir} />
         <span className={css['gap']} />
-        <Button
-          shortcut="Ctrl+Z"
-          disabled={work.undo === null}
-          onClick={work.goBack}
-          data-tip={work.undo ?? undefined}
-        >
-          Undo
-        </Button>
-        <Button
-          shortcut="Ctrl+Y"
-          disabled={work.redo === null}
-          onClick={work.goForth}
-          data-tip={work.redo ?? undefined}
-        >
-          Redo
-        </Button>
+        <UndoRedoButtons undo={work.undo} redo={work.redo} onUndo={work.goBack} onRedo={work.goForth} />
       </header>
       <div className={css['tools']} role="toolbar" aria-label="Draw and arrange">
         {DRAWN.map(([kind, name, key]) => (

@@ -1,6 +1,8 @@
 import { isValue } from '../../core/layers/property.ts';
 import type { Layer, Layout } from '../../core/layers/kinds.ts';
-import { aligned, around, type Box, type Edge } from '../../core/workshop/boxes.ts';
+import { aligned, around, type Edge } from '../../core/workshop/boxes.ts';
+import type { Box } from '../../core/text/fit.ts';
+import { freshId } from '../../core/text/words.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import type { Changed } from './Hands.tsx';
 import type { Workshop } from './workshop.ts';
@@ -113,8 +115,8 @@ export function operations({ change, layout, chosen, top, inside, choose }: Benc
     arrange('Aligned', (boxes) => aligned(boxes, edge, boxes.length > 1 ? around(boxes)! : sheet));
   const group = () => {
     if (top.length === 0) return;
-    const id = tree.freshId(tree.idsOf(layout), 'group');
-    edit(`Grouped ${nameOf(top)}`, (draft) => void tree.group(draft, chosen));
+    const id = freshId(tree.idsOf(layout), 'group');
+    edit(`Grouped ${nameOf(top)}`, (draft) => void tree.group(draft, chosen, 'group', id));
     choose(new Set([id]));
   };
   const ungroup = () => {
