@@ -186,7 +186,7 @@ test('what is handed over is filled in, made an item, and taken on the live view
   await page.getByRole('row', { name: /^Text/ }).click();
   const properties = page.getByRole('complementary', { name: 'Properties' });
   await button(properties, 'Hand Text to the operator').click();
-  await properties.getByRole('button', { name: 'Properties' }).click();
+  await properties.getByRole('tab', { name: 'Properties' }).click();
   await page.getByRole('row', { name: /^Shape/ }).click();
   await properties.locator('summary').filter({ hasText: 'When it shows' }).click();
   await button(properties, 'Hand Shows to the operator').click();

@@ -20,6 +20,7 @@ import { Saved } from './Saved.tsx';
 import { useWorkshop } from './workshop.ts';
 import css from './WorkshopView.module.css';
 
+const Tabs = later(() => import('../../ui/Tabs.tsx').then((m) => m.Tabs));
 const Canvas = later(() => import('./Canvas.tsx').then((m) => m.Canvas));
 const Layers = later(() => import('./Layers.tsx').then((m) => m.Layers));
 const InputsPanel = later(() => import('./InputsPanel.tsx').then((m) => m.InputsPanel));
@@ -263,66 +264,68 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
         />
       </div>
       <aside className={css['right']} aria-label="Properties">
-        <div className={css['sides']} role="group" aria-label="What is shown here">
-          <Button aria-pressed={side === 'properties'} onClick={() => setSide('properties')}>
-            Properties
-          </Button>
-          <Button aria-pressed={side === 'inputs'} onClick={() => setSide('inputs')}>
-            Inputs {template.inputs.length > 0 && `(${template.inputs.length})`}
-          </Button>
-        </div>
-        {side === 'inputs' ? (
-          <InputsPanel
-            work={work}
-            layout={layout}
-            library={desk.media}
-            filled={samples}
-            onFill={(part) => setFilled({ ...filled, ...part })}
-          />
-        ) : (
-          <>
-            {top.length > 0 && <Arrange layers={top} ops={ops} />}
-            {picked.length > 0 ? (
-              <Inspector
-                layers={picked}
-                context={context}
-                inputs={new Map(template.inputs.map((i) => [i.key, i.label]))}
-                library={desk.media}
-                onHandOver={(prop) => {
-                  const { id, name } = picked[0]!;
-                  // What reads formulas is large: it is here once properties are.
-                  void import('../../core/workshop/inputs.ts').then(({ handOver }) => {
-                    change(
-                      `Handed ${name} over`,
-                      (draft) => void handOver(draft as Template, layout.key, id, prop),
+        <Tabs
+          label="What is shown here"
+          tabs={[
+            { key: 'properties', name: 'Properties' },
+            { key: 'inputs', name: template.inputs.length ? `Inputs (${template.inputs.length})` : 'Inputs' },
+          ]}
+          chosen={side}
+          onChoose={(key) => setSide(key as typeof side)}
+        >
+          {side === 'inputs' ? (
+            <InputsPanel
+              work={work}
+              layout={layout}
+              library={desk.media}
+              filled={samples}
+              onFill={(part) => setFilled({ ...filled, ...part })}
+            />
+          ) : (
+            <>
+              {top.length > 0 && <Arrange layers={top} ops={ops} />}
+              {picked.length > 0 ? (
+                <Inspector
+                  layers={picked}
+                  context={context}
+                  inputs={new Map(template.inputs.map((i) => [i.key, i.label]))}
+                  library={desk.media}
+                  onHandOver={(prop) => {
+                    const { id, name } = picked[0]!;
+                    // What reads formulas is large: it is here once properties are.
+                    void import('../../core/workshop/inputs.ts').then(({ handOver }) => {
+                      change(
+                        `Handed ${name} over`,
+                        (draft) => void handOver(draft as Template, layout.key, id, prop),
+                      );
+                      setSide('inputs');
+                    });
+                  }}
+                  onSet={(prop, label, held) => {
+                    ops.edit(
+                      `Changed ${label.toLowerCase()} of ${nameOf(picked)}`,
+                      (draft) => {
+                        for (const { id } of picked) {
+                          const { list, at } = ops.inDraft(draft, id);
+                          const layer = list[at] as unknown as Record<string, unknown>;
+                          if (held === undefined) delete layer[prop];
+                          else layer[prop] = held;
+                        }
+                      },
+                      `set ${prop} ${picked.map((l) => l.id).join(' ')}`,
                     );
-                    setSide('inputs');
-                  });
-                }}
-                onSet={(prop, label, held) => {
-                  ops.edit(
-                    `Changed ${label.toLowerCase()} of ${nameOf(picked)}`,
-                    (draft) => {
-                      for (const { id } of picked) {
-                        const { list, at } = ops.inDraft(draft, id);
-                        const layer = list[at] as unknown as Record<string, unknown>;
-                        if (held === undefined) delete layer[prop];
-                        else layer[prop] = held;
-                      }
-                    },
-                    `set ${prop} ${picked.map((l) => l.id).join(' ')}`,
-                  );
-                }}
-                onEnd={work.end}
-              />
-            ) : (
-              <p className={shell['dim']}>
-                {layout.width} × {layout.height} px, {[...layersOf(layout.layers)].length} layers. Choose a
-                layer to change it.
-              </p>
-            )}
-          </>
-        )}
+                  }}
+                  onEnd={work.end}
+                />
+              ) : (
+                <p className={shell['dim']}>
+                  {layout.width} × {layout.height} px, {[...layersOf(layout.layers)].length} layers. Choose a
+                  layer to change it.
+                </p>
+              )}
+            </>
+          )}
+        </Tabs>
       </aside>
     </section>
   );
