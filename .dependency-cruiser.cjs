@@ -23,16 +23,20 @@ module.exports = {
       from: { path: '^src/stage', pathNot: '\\.test\\.ts$' },
       to: {
         path: '^src/core',
-        pathNot: '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit)',
+        pathNot:
+          '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit|text/font-stack)',
         dependencyTypesNot: ['type-only'],
       },
     },
     {
       name: 'what-the-stage-loads-is-light',
       severity: 'error',
-      from: { path: '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit)\\.ts$' },
+      from: {
+        path: '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit|text/font-stack)\\.ts$',
+      },
       to: {
-        pathNot: '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit)',
+        pathNot:
+          '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit|text/font-stack)',
         dependencyTypesNot: ['type-only'],
       },
     },

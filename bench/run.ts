@@ -9,6 +9,7 @@ import { nasty } from './nasty.ts';
 import { slowLine } from './slow.ts';
 import { holds, table, type Figure } from './stats.ts';
 import { tapes } from './tape.ts';
+import { workshop } from './workshop.ts';
 
 const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   latency,
@@ -26,6 +27,7 @@ const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   layoutChanged,
   killed,
   slowLine,
+  workshop,
 };
 
 /** Takes every measure, or those named; prints a table and JSON; gives 1 when a bound does not hold. */

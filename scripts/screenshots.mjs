@@ -56,7 +56,13 @@ await shot('/sources', 'documents', (page) => page.click('[data-source="statisti
 await shot('/sources', 'pad', (page) => page.click('[data-source="pad"]'));
 await shot('/patch', 'patch');
 await shot('/templates', 'templates', (page) => page.click('[data-template="lower-third"]'));
-await shot('/templates/player-card', 'workshop', (page) => page.locator('[data-layer-row]').nth(2).click());
+await shot('/templates', 'fit', async (page) => {
+  await page.getByRole('button', { name: 'Fit check' }).click();
+  await page.locator('[data-fit]').first().waitFor();
+});
+await shot('/templates/lower-third', 'workshop', (page) =>
+  page.locator('[data-layer-row="team alone"]').click(),
+);
 await shot('/game', 'game');
 await shot('/game', 'sport', (page) => page.getByRole('button', { name: 'Edit the sport…' }).click());
 await shot('/sources', 'frame-map', async (page) => {

@@ -86,11 +86,11 @@ test('a sport is copied and edited, and the game is played by it; a mark is chos
   await air.goto(`${world.url}/air/broadcast`);
   await page.goto(`${world.url}/game`);
   await button(page, 'Copy the sport…').click();
-  await page.getByRole('textbox', { name: 'Sport' }).fill('Box lacrosse, juniors');
+  await page.getByRole('textbox', { name: 'Sport', exact: true }).fill('Box lacrosse, juniors');
   await page.getByRole('textbox', { name: 'Periods', exact: true }).fill('3');
   await page.getByLabel('Remove Home shots').click();
   await expect(page.getByRole('status', { name: 'What goes' })).toContainText(
-    'Home shots (fed by Controller)',
+    'Home shots (fed by Controller, shown by the template Statistics panel)',
   );
   await page.getByLabel('to of Home score').fill('0');
   await page.getByLabel('from of Home score').fill('4');
@@ -111,7 +111,7 @@ test('a sport is copied and edited, and the game is played by it; a mark is chos
   await page.keyboard.type('Home saves');
   await expect(page.getByLabel('Key of Home saves')).toHaveValue('home.saves');
   await button(page, 'Save the sport').click();
-  await expect(page.getByRole('combobox', { name: 'Sport' })).toHaveValue('box-lacrosse-copy');
+  await expect(page.getByRole('combobox', { name: 'Sport', exact: true })).toHaveValue('box-lacrosse-copy');
   await page.getByRole('region', { name: 'Home team' }).getByLabel('Choose mark').click();
   await page.getByRole('searchbox', { name: 'Find a picture' }).last().fill('marks foxes');
   await page.keyboard.press('Enter');

@@ -1,4 +1,6 @@
+import { readFile } from 'node:fs/promises';
 import { expect, test, type Page } from '@playwright/test';
+import sharp from 'sharp';
 import type { Template } from '../src/core/documents/template.ts';
 import { layersOf } from '../src/core/layers/kinds.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
@@ -224,4 +226,132 @@ test('what is handed over is filled in, made an item, and taken on the live view
   expect(await world.act({ kind: 'remove-item', item: made.id })).toMatchObject({ ok: false });
   await world.act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
   expect(await world.act({ kind: 'remove-item', item: made.id })).toMatchObject({ ok: true });
+});
+
+test('a layout is made from another by scaling and from nothing, and deleted; a picture of it is the stage to the pixel', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/templates/score-panel`);
+  await button(page, 'Layouts…').click();
+  const dialog = page.getByRole('dialog', { name: 'Layouts' });
+  const form = dialog.getByRole('form', { name: 'New layout' });
+  await form.getByLabel('Name').fill('Ribbon (north)');
+  await form.getByRole('textbox', { name: 'Width' }).fill('640');
+  await form.getByRole('textbox', { name: 'Height' }).fill('640/2');
+  await form.getByRole('textbox', { name: 'Height' }).press('Tab');
+  await button(form, 'Add').click();
+  await expect(dialog.locator('[data-layout="ribbon-north"]')).toContainText('640 × 320');
+  await form.getByLabel('Made from').selectOption('nothing');
+  await form.getByLabel('Name').fill('empty');
+  await button(form, 'Add').click();
+  await expect(dialog.locator('[data-layout="empty"]')).toBeVisible();
+  await dialog.getByRole('button', { name: 'ribbon-north', exact: true }).click();
+  await button(dialog, 'Close').click();
+  await expect(status(page)).toHaveText('Saved');
+  await expect
+    .poll(async () => (await saved('score-panel'))!.layouts.map((l) => [l.key, l.width, l.layers.length]))
+    .toEqual([
+      ['arena', 1280, 1],
+      ['ribbon-north', 640, 1],
+      ['empty', 640, 0],
+    ]);
+
+  // What is drawn at half the size is exported in its exact size, and its pixels are those of the canvas.
+  await expect(page.getByLabel('Zoom')).toHaveValue('fit');
+  await page.getByLabel('Zoom').selectOption('1');
+  await page.getByLabel('Behind').selectOption('light');
+  await button(page, 'Export…').click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: /^Picture of ribbon-north, 640 × 320/ }).click(),
+  ]);
+  expect(file.suggestedFilename()).toBe('score-panel-ribbon-north.png');
+  const picture = sharp(await readFile(await file.path()));
+  expect(await picture.metadata()).toMatchObject({ width: 640, height: 320, hasAlpha: true });
+  await button(page.getByRole('dialog'), 'Close').click();
+  const pixels = await picture.flatten({ background: '#ffffff' }).raw().toBuffer();
+  const canvas = await sharp(await page.locator('[data-picture="workshop"]').screenshot())
+    .removeAlpha()
+    .resize(640, 320, { fit: 'fill' })
+    .raw()
+    .toBuffer();
+  // Clocks run on between the two: what differs by more than an edge is small.
+  let off = 0;
+  for (let i = 0; i < pixels.length; i++) if (Math.abs(pixels[i]! - canvas[i]!) > 60) off++;
+  expect(off / pixels.length).toBeLessThan(0.02);
+
+  // The empty layout goes; the other one can be had back.
+  await page.getByLabel('Layout', { exact: true }).selectOption('empty');
+  await button(page, 'Layouts…').click();
+  await button(dialog, 'Delete…').click();
+  await button(dialog, 'Delete').click();
+  await expect(dialog.locator('[data-layout]')).toHaveCount(2);
+  await button(dialog, 'Close').click();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByLabel('Layout', { exact: true }).locator('option')).toHaveCount(3);
+});
+
+test('a value is written as a line: text, chips by / and by +, cases, a formula by =; cut, undone, and live on the canvas', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/templates/match-up`);
+  await page.getByRole('row', { name: /^versus/ }).click();
+  const properties = page.getByRole('complementary', { name: 'Properties' });
+  await properties.getByRole('button', { name: 'Bind Text' }).click();
+  const line = properties.getByRole('textbox', { name: 'Text', exact: true });
+  await expect(line).toHaveText('v');
+  // Text is typed as text, and / lists what can be put in.
+  await line.click();
+  await page.keyboard.press('Home');
+  await page.keyboard.type('At /home abbr');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type(': ');
+  await expect(layer(page, 'versus')).toHaveText('At THM: v');
+  await expect(line.getByRole('button', { name: /^Home abbreviation/ })).toBeVisible();
+  // The button does the same; what is pressed says what is done to it.
+  await page.keyboard.press('End');
+  await properties.getByRole('button', { name: 'Insert into Text' }).click();
+  await page.keyboard.type('away score');
+  await page.keyboard.press('Enter');
+  await line.getByRole('button', { name: /^Away score/ }).click();
+  const options = properties.getByRole('group', { name: /^Options of Away score/ });
+  await options.getByLabel('Format').selectOption('ordinal');
+  await expect(line.getByRole('button', { name: 'Away score as 1st: options' })).toBeVisible();
+  await world.act({ kind: 'pin', field: 'away.score', text: '3' });
+  await expect(layer(page, 'versus')).toHaveText('At THM: v3rd');
+  // A chip is cut and pasted like text, and undone.
+  await line.click();
+  await page.keyboard.press('End');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await page.keyboard.press('Control+x');
+  await expect(layer(page, 'versus')).toHaveText('At THM: v');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Control+v');
+  await expect(layer(page, 'versus')).toHaveText('3rdAt THM: v');
+  await page.keyboard.press('Control+z');
+  await expect(layer(page, 'versus')).toHaveText('At THM: v');
+
+  // `=` as the first sign makes it a formula.
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('=');
+  await expect(properties.getByLabel('Formula of Text')).toBeFocused();
+  await page.keyboard.type('away.score * 2');
+  await expect(layer(page, 'versus')).toHaveText('6');
+  await properties.getByRole('button', { name: 'Write Text as text' }).click();
+  await expect(line).toHaveText('');
+  // Cases are rows below each other.
+  await line.click();
+  await page.keyboard.type('/cases');
+  await page.keyboard.press('Enter');
+  await properties.getByRole('textbox', { name: 'what is looked at for Text' }).click();
+  await page.keyboard.type('/away score');
+  await page.keyboard.press('Enter');
+  await properties.getByLabel('When 1 of Text').fill('from 3');
+  await properties.getByLabel('When 1 of Text').blur();
+  await properties.getByRole('textbox', { name: 'case 1 of Text' }).click();
+  await page.keyboard.type('AHEAD');
+  await expect(layer(page, 'versus')).toHaveText('AHEAD');
+  await world.act({ kind: 'pin', field: 'away.score', text: '2' });
+  await expect(layer(page, 'versus')).toHaveText('');
+  await world.act({ kind: 'release', field: 'away.score' });
 });

@@ -242,9 +242,12 @@ describe('Hub', () => {
     join(hub, socket);
     socket.bufferedAmount = 1000;
     for (let i = 0; i < 150; i++) socket.handlers['message']!('{"t":"snapshot"}');
-    expect(made).toBe(1);
+    const snapshots = () => socket.sent.filter((message) => message.t === 'snapshot').length;
+    expect([made, snapshots()]).toEqual([1, 1]);
     socket.bufferedAmount = 0;
-    await expect.poll(() => made).toBe(2);
+    // Made anew only where the first one is no more of the same moment, which a test has no say in.
+    await expect.poll(snapshots).toBe(2);
+    expect(made).toBeLessThanOrEqual(2);
     for (let i = 0; i < 150; i++) socket.handlers['message']!('{"t":"ping"}');
     expect(socket.ended).toBe(true);
     hub.close();

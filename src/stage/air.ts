@@ -23,7 +23,7 @@ async function start(root: HTMLElement): Promise<void> {
     new ResizeObserver(fit).observe(root);
     addEventListener('resize', fit);
   }
-  await fontsReady();
+  await fontsReady(JSON.parse(root.dataset['faces'] ?? '[]') as string[]);
   let stage: Stage | null = null;
   const link = openLink<AirSnapshot, AirOp>(`air:${root.dataset['output']}`, {
     onSnapshot: (snapshot) => stage?.show(snapshot),

@@ -27,9 +27,12 @@ const SIGN = {
 /** Longest wait for fonts, in ms: a picture in a stand-in font is better than none. */
 const FONT_WAIT = 4000;
 
-/** Loads every font face that the page declares; measures made before are forgotten. */
-export async function fontsReady(): Promise<void> {
-  const all = Promise.allSettled([...document.fonts].map((face) => face.load()));
+/** Letters of each part of a face that Western names need. */
+const LETTERS = 'Aa0Łő';
+
+/** Loads faces, as `facesOf` names them; measures made before are forgotten. */
+export async function fontsReady(faces: Iterable<string>): Promise<void> {
+  const all = Promise.allSettled([...faces].map((face) => document.fonts.load(face, LETTERS)));
   await Promise.race([all, new Promise((done) => setTimeout(done, FONT_WAIT))]);
   forgetMeasures();
 }
@@ -54,7 +57,14 @@ export class Stage {
       this.frame = requestAnimationFrame(loop);
     };
     this.frame = requestAnimationFrame(loop);
+    document.fonts.addEventListener('loadingdone', this.refit);
   }
+
+  /** Letters of a script that was not needed before, or a face that nothing had: what was measured without it is wrong. */
+  private readonly refit = (): void => {
+    forgetMeasures();
+    for (const there of this.standing.values()) for (const view of there.views.values()) view.refit();
+  };
 
   /** The time that clocks are drawn at: now, or when they were held. */
   private get now(): number {
@@ -101,6 +111,7 @@ export class Stage {
       views: new Map(),
       fits: new Map(),
       ticking: new Set(),
+      masked: new Set(),
       stand: (layers, within) => stand(layers, within, standing),
     };
     this.standing.set(item.mount, standing);
@@ -128,6 +139,21 @@ export class Stage {
       animation.onfinish = () => {
         if (--left === 0) there.el.remove();
       };
+  }
+
+  /** The texts that show, with how each is drawn. */
+  fits(): { layer: string; scale: { x: number; y: number }; cut: boolean }[] {
+    return [...this.standing.values()].flatMap((there) =>
+      [...there.views.values()].flatMap((view) =>
+        view.drawn ? [{ layer: view.layer.name, ...view.drawn }] : [],
+      ),
+    );
+  }
+
+  /** Resolves once every picture that is asked for stands, or cannot be had. */
+  async ready(): Promise<void> {
+    for (const there of this.standing.values())
+      await Promise.allSettled([...there.views.values()].map((view) => view.ready));
   }
 
   /** Stops every clock where it stands, as when the server is gone; `resume` lets them go on. */
@@ -160,6 +186,7 @@ export class Stage {
 
   destroy(): void {
     cancelAnimationFrame(this.frame);
+    document.fonts.removeEventListener('loadingdone', this.refit);
     for (const zone of [...this.standing.keys()]) this.clear(zone, false);
   }
 

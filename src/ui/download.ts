@@ -6,3 +6,7 @@ export function download(blob: Blob, name: string): void {
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
+
+/** Hands a document to the browser's downloads, as JSON that people can read. */
+export const downloadJson = (what: object, name: string): void =>
+  download(new Blob([JSON.stringify(what, null, 2)], { type: 'application/json' }), name);

@@ -2,6 +2,10 @@ import { choice, clock, colour, flag, number, text } from './property.ts';
 
 const AWAY = { unit: 'px', min: -20_000, max: 20_000 } as const;
 export const LENGTH = { unit: 'px', min: 0, max: 20_000 } as const;
+const SOFT = { section: 'mask', bound: true, animated: true, ...LENGTH } as const;
+const SHADOW = { section: 'shadow', bound: true, animated: true, needs: { prop: 'shadow' } } as const;
+const MASKED = { section: 'mask', needs: { prop: 'mask' } } as const;
+
 const PLACED = { section: 'place', bound: true, animated: true } as const;
 
 /** What every layer has: where it stands, and whether it shows. */
@@ -19,7 +23,25 @@ export const COMMON = {
     first: 1,
     min: 0,
     max: 1,
+    share: true,
   }),
+  shadow: colour({ label: 'Shadow', section: 'shadow', bound: true }),
+  shadowX: number({ label: 'To the right', ...SHADOW, ...AWAY }),
+  shadowY: number({ label: 'Downwards', ...SHADOW, ...AWAY, first: 4 }),
+  shadowBlur: number({ label: 'Blur', ...SHADOW, unit: 'px', first: 8, min: 0, max: 500 }),
+  /** The id of a layer of the same layout: this one shows only where that one is. */
+  mask: text({ label: 'Shows only where', section: 'mask' }),
+  maskBy: choice({
+    label: 'By its',
+    ...MASKED,
+    choices: ['alpha', 'brightness'],
+    words: { alpha: 'shape', brightness: 'brightness' },
+  }),
+  maskInvert: flag({ label: 'Only where it is not', ...MASKED, first: false }),
+  softLeft: number({ label: 'Soft edge, left', ...SOFT }),
+  softRight: number({ label: 'Soft edge, right', ...SOFT }),
+  softTop: number({ label: 'Soft edge, top', ...SOFT }),
+  softBottom: number({ label: 'Soft edge, bottom', ...SOFT }),
   shows: flag({ label: 'Shows', section: 'showing', bound: true, first: true }),
   /** The layer shows only while this clock stands between two times; decided in the page, frame by frame. */
   windowClock: clock({ label: 'Shows by the clock', section: 'showing' }),
@@ -58,6 +80,29 @@ export const TYPE = {
   }),
   colour: colour({ label: 'Colour', section: 'type', bound: true, first: '#ffffff' }),
   anchorX: choice({ label: 'Across', section: 'type', choices: ['left', 'centre', 'right'] }),
-  anchorY: choice({ label: 'Up and down', section: 'type', choices: ['top', 'middle', 'bottom'] }),
+  anchorY: choice({
+    label: 'Up and down',
+    section: 'type',
+    choices: ['top', 'middle', 'bottom', 'base'],
+    words: { top: 'top', middle: 'middle', bottom: 'bottom', base: 'on its base line' },
+  }),
   tracking: number({ label: 'Space between letters', section: 'type', unit: 'em', min: -1, max: 10 }),
+  marginX: number({ label: 'Margin at the sides', section: 'fit', ...LENGTH }),
+  marginY: number({ label: 'Margin above and below', section: 'fit', ...LENGTH }),
+  outline: number({
+    label: 'Outline',
+    section: 'look',
+    bound: true,
+    animated: true,
+    unit: 'px',
+    min: 0,
+    max: 200,
+  }),
+  outlineColour: colour({
+    label: 'Colour of the outline',
+    section: 'look',
+    bound: true,
+    first: '#000000',
+    needs: { prop: 'outline' },
+  }),
 };

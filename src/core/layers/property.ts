@@ -5,7 +5,24 @@ import type { Value } from '../value/value.ts';
 export type Bound<T> = T | Value;
 
 /** Under which heading a property stands where a layer is edited. */
-export type Section = 'place' | 'content' | 'type' | 'look' | 'order' | 'showing';
+export type Section =
+  | 'place'
+  | 'content'
+  | 'parts'
+  | 'type'
+  | 'fit'
+  | 'look'
+  | 'corners'
+  | 'shadow'
+  | 'order'
+  | 'mask'
+  | 'showing';
+
+/** Another property that has to say something before this one means anything: any content, or one of these. */
+export interface Needs {
+  prop: string;
+  is?: readonly Scalar[];
+}
 
 /**
  * One property of a layer kind as it is declared. Everything that is done with properties follows from this: what is
@@ -32,7 +49,13 @@ export interface Property<
   min?: number;
   max?: number;
   whole?: boolean;
+  /** It is a share, which people read in percent. */
+  share?: boolean;
   choices?: readonly T[];
+  /** What people read for a choice, where the word that is kept does not say it. */
+  words?: Readonly<Record<string, string>>;
+  /** It means something only while another one does. */
+  needs?: Needs;
   /** It is what the layer is there for: blank, it leaves a hole in the picture. */
   main?: boolean;
 }
@@ -46,6 +69,7 @@ interface Said<B extends boolean, N extends boolean> {
   needed?: N;
   animated?: boolean;
   main?: boolean;
+  needs?: Needs;
 }
 
 const declared = <T extends Scalar, B extends boolean, N extends boolean>(
@@ -63,7 +87,7 @@ const declared = <T extends Scalar, B extends boolean, N extends boolean>(
 
 /** A number, with what it counts and its bounds. */
 export const number = <B extends boolean = false, N extends boolean = false>(
-  said: Said<B, N> & { first?: number } & Pick<Property, 'unit' | 'min' | 'max' | 'whole'>,
+  said: Said<B, N> & { first?: number } & Pick<Property, 'unit' | 'min' | 'max' | 'whole' | 'share'>,
 ): Property<number, B, N> =>
   ({ ...declared('number', said.needed ? null : (said.first ?? 0), said), ...said }) as never;
 
@@ -84,7 +108,7 @@ export const flag = <B extends boolean = false, N extends boolean = false>(
 
 /** One of a few words; the first of them where nothing is said. */
 export const choice = <T extends string, B extends boolean = false, N extends boolean = false>(
-  said: Said<B, N> & { choices: readonly T[] },
+  said: Said<B, N> & { choices: readonly T[]; words?: Readonly<Record<T, string>> },
 ): Property<T, B, N> => ({ ...declared<T, B, N>('choice', said.choices[0]!, said), choices: said.choices });
 
 /** A clock of the board: it is always a Value. */
@@ -112,6 +136,19 @@ export type HeldBy<D> = {
 
 /** True for a Value, where a property may hold its content itself too. */
 export const isValue = (held: unknown): held is Value => typeof held === 'object' && held !== null;
+
+/**
+ * True where a property means something: nothing else has to be said before it, or that is.
+ * @param held what another property holds, its first content where nothing is said
+ */
+export function means({ needs }: Pick<Property, 'needs'>, held: (prop: string) => unknown): boolean {
+  if (!needs) return true;
+  const other = held(needs.prop);
+  if (isValue(other)) return true;
+  return needs.is
+    ? needs.is.includes(other as Scalar)
+    : other !== undefined && other !== null && other !== '' && other !== 0 && other !== false;
+}
 
 /** What a property's Value gave, as the property can hold it: a number within its bounds, yes or no, one of its words. */
 export function heldBy({ type, first, min, max, choices }: Property, given: FieldValue): FieldValue {

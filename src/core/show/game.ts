@@ -11,7 +11,7 @@ export function swapSides(game: Game): Game {
   return { ...game, home: game.away, away: game.home };
 }
 
-/** What the game says of the board's fields, with origin `game`: names, colours, marks, venue and date. */
+/** What the game says of the board's fields, with origin `game`: names, colours, marks, venue, date and sport. */
 export function gameChanges(game: Game): Change[] {
   const sides = SIDES.flatMap((side) => {
     const { alternate, wearsAlternate, ...t } = game[side];
@@ -27,8 +27,8 @@ export function gameChanges(game: Game): Change[] {
     };
     return Object.entries(said).map(([part, value]) => ({ key: `${side}.${part}`, value, origin: 'game' }));
   });
-  const { competition, venue, date } = game;
-  const whole = Object.entries({ competition, venue, date }).map(([part, value]) => ({
+  const { competition, venue, date, profile: sport } = game;
+  const whole = Object.entries({ competition, venue, date, sport }).map(([part, value]) => ({
     key: `game.${part}`,
     value,
     origin: 'game',

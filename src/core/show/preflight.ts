@@ -3,7 +3,9 @@ import type { FieldState } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import type { Scalar } from '../board/values.ts';
 import type { FieldDef } from '../sport/profile.ts';
-import { bindingsOf, type Layer, type Layout } from '../layers/kinds.ts';
+import { COMMON } from '../layers/common.ts';
+import { bindingsOf, memberOf, type Layer, type Layout } from '../layers/kinds.ts';
+import { heldBy, isValue, type Property } from '../layers/property.ts';
 import type { InputDef } from '../documents/template.ts';
 import { evaluate, isBlank, isKeyed, namesIn, textOf, type Scope } from '../value/value.ts';
 import { missingInputs } from './show.ts';
@@ -55,6 +57,8 @@ export function preflight(
     silent.set(quality, (silent.get(quality) ?? new Set()).add(label));
   const visit = (layers: readonly Layer[], optional: boolean) => {
     for (const l of layers) {
+      // What does not show, as all stands, leaves no hole in the picture.
+      if (isValue(l.shows) && heldBy(COMMON.shows as Property, evaluate(l.shows, scope)) === false) continue;
       const gated = optional || l.shows !== undefined || l.windowClock !== undefined;
       for (const { property, value } of bindingsOf(l)) {
         if (property.type === 'picture') {
@@ -79,7 +83,13 @@ export function preflight(
             silence(state.quality, def.label);
         }
       }
-      if ('layers' in l) visit(l.layers, gated);
+      if (l.kind === 'one-of' && isValue(l.which)) {
+        const which = textOf(evaluate(l.which, scope));
+        visit(
+          l.layers.filter((inner) => memberOf(inner) === which),
+          gated,
+        );
+      } else if ('layers' in l) visit(l.layers, gated);
     }
   };
   visit(layout.layers, false);

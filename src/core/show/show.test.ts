@@ -117,7 +117,11 @@ describe('preflight', () => {
   it('names what is empty, what is sample and what is lost', () => {
     expect(check({ name: '' })).toContain('Name is empty.');
     expect(check({ name: 'First Last' })).toContain('Name still holds the sample.');
-    expect(check({ name: 'A', team: 'home' }, 'lost')).toContain('6 fields: their source is lost.');
+    // Only what shows is asked for: without the logo neither its picture nor what stands beside it.
+    expect(check({ name: 'A', team: 'home' }, 'lost')).toContain('4 fields: their source is lost.');
+    expect(check({ name: 'A', team: 'home', logo: true }, 'lost')).toContain(
+      '6 fields: their source is lost.',
+    );
   });
   it('names fields that the board does not have, or that are blank where they show', () => {
     const layout = structuredClone(template.layouts[0]!);

@@ -10,12 +10,17 @@ const TEAM: Record<string, Base> = {
   second: { label: 'second colour', kind: 'colour' },
   mark: { label: 'mark', kind: 'picture' },
 };
-const GAME: Record<string, string> = { competition: 'Competition', venue: 'Venue', date: 'Date' };
+const GAME: Record<string, string> = {
+  competition: 'Competition',
+  venue: 'Venue',
+  date: 'Date',
+  sport: 'Sport of the game',
+};
 
 const defOf = (key: string, label: string, group: FieldDef['group'], kind: Base['kind']): FieldDef =>
   kind === 'text' ? { key, label, group, kind, maxLength: 120 } : { key, label, group, kind };
 
-/** The fields that every game has, whatever the sport: the teams' names, colours and marks, competition, venue, date. */
+/** The fields that every game has, whatever the sport: the teams' names, colours and marks, competition, venue, date, which sport. */
 export const COMMON_FIELDS: readonly FieldDef[] = [
   ...(['home', 'away'] as const).flatMap((side) =>
     Object.entries(TEAM).map(([part, { label, kind }]) =>

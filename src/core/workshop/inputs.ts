@@ -42,7 +42,12 @@ export function handOver(template: Template, layoutKey: string, id: string, prop
   const said = (layer as unknown as Record<string, unknown>)[prop];
   const held = (said === undefined || isValue(said) ? property.first : said) as Scalar;
   const choices =
-    which && holds(layer) ? layer.layers.map((l) => ({ value: memberOf(l), label: l.name })) : null;
+    which && holds(layer)
+      ? [
+          ...layer.layers.map((l) => ({ value: memberOf(l), label: l.name })),
+          ...(layer.kind === 'one-of' && layer.empty ? [{ value: '', label: layer.empty }] : []),
+        ]
+      : null;
   template.inputs.push({
     key,
     label: label.slice(0, 80),

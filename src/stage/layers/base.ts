@@ -9,19 +9,36 @@ import {
   type MomentName,
 } from '../../core/layers/kinds.ts';
 import { enter, exit, hold, idle } from '../moments.ts';
-import { numberIn } from './content.ts';
-import type { LineText } from './line-text.ts';
+import { has, numberIn, textIn } from './content.ts';
+import { maskDrawing, writeMask, type MaskImage } from './mask.ts';
+import type { TextBlock } from './text-block.ts';
 
 /** What the layers of one mounted layout share. */
 export interface Mount {
   /** By the layers' ids. */
   views: Map<string, LayerView>;
   /** Texts that never differ in scale, by the name of their set. */
-  fits: Map<string, Set<LineText>>;
+  fits: Map<string, Set<TextBlock>>;
   /** Views that look at the time in every frame. */
   ticking: Set<LayerView>;
+  /** Views that show only where another layer is. */
+  masked: Set<LayerView>;
   /** Makes the layers that stand in an element those that are given; what stands already and is meant stays. */
   stand(layers: readonly Layer[], within: HTMLElement): void;
+}
+
+const SHADOWED = ['shadow', 'shadowX', 'shadowY', 'shadowBlur'];
+const SOFT = ['softLeft', 'softRight', 'softTop', 'softBottom'];
+const MASKING = ['mask', 'maskBy', 'maskInvert', ...SOFT];
+
+/** Where an element of a layer begins, from its item's left and top, in px. */
+function cornerOf(el: HTMLElement): { x: number; y: number } {
+  const at = { x: 0, y: 0 };
+  for (let e: HTMLElement | null = el; e?.dataset['id'] !== undefined; e = e.parentElement) {
+    at.x += parseFloat(e.style.left) || 0;
+    at.y += parseFloat(e.style.top) || 0;
+  }
+  return at;
 }
 
 /** One layer in the page. Its element carries `data-layer`; whether it shows is settled here for every kind. */
@@ -38,6 +55,11 @@ export class LayerView<K extends LayerKind = LayerKind> {
   /** Held in the pose of a moment; null: it moves by itself. */
   private held: { moment: MomentName; ms: number } | null = null;
   private pose: Animation | null = null;
+  /** The mask as it was written, to be written again only where it is another. */
+  private maskedBy = '';
+
+  /** Resolves once what it shows is there. */
+  ready: Promise<unknown> = Promise.resolve();
 
   constructor(
     public layer: LayerOf<K>,
@@ -58,6 +80,39 @@ export class LayerView<K extends LayerKind = LayerKind> {
     this.place(props);
     this.draw(props, now, moving);
     this.settle(now, moving);
+    if (has(props, MASKING)) this.remask();
+    this.changed();
+  }
+
+  /** Told that it looks otherwise: what shows only where this is looks otherwise too. */
+  protected changed(): void {
+    for (const view of this.mount.masked) view.remask();
+  }
+
+  /** Where it is, as an image for a mask; null while it has none. */
+  maskImage(): MaskImage | null {
+    const { width, height } = this.props;
+    return maskDrawing(`<rect width="${numberIn(width)}" height="${numberIn(height)}"/>`, this.props);
+  }
+
+  private remask(): void {
+    const me = this as unknown as LayerView;
+    const by = textIn(this.props['mask']);
+    // Most layers have no mask, and never had.
+    if (by === '' && this.maskedBy === '' && !SOFT.some((side) => this.props[side])) return;
+    if (by === '') this.mount.masked.delete(me);
+    else this.mount.masked.add(me);
+    const source = by === '' ? undefined : this.mount.views.get(by);
+    const image = source && source !== me ? source.maskImage() : null;
+    if (image && source) {
+      const [there, here] = [cornerOf(source.el), cornerOf(this.el)];
+      image.x += there.x - here.x;
+      image.y += there.y - here.y;
+    }
+    const written = JSON.stringify([image, MASKING.map((name) => this.props[name])]);
+    if (written === this.maskedBy) return;
+    this.maskedBy = written;
+    writeMask(this.el.style, this.props, image);
   }
 
   /** Is another form of the same layer from now on: what differs is drawn when it is next applied. */
@@ -81,6 +136,14 @@ export class LayerView<K extends LayerKind = LayerKind> {
     this.settle(now, moving);
   }
 
+  /** How its text is drawn; null where it has none that shows. */
+  get drawn(): { scale: { x: number; y: number }; cut: boolean } | null {
+    return null;
+  }
+
+  /** Measures what it writes anew: fonts came in. */
+  refit(): void {}
+
   tick(now: number): void {
     this.settle(now, true);
   }
@@ -102,6 +165,7 @@ export class LayerView<K extends LayerKind = LayerKind> {
   remove(): void {
     const { views, ticking } = this.mount;
     ticking.delete(this as unknown as LayerView);
+    this.mount.masked.delete(this as unknown as LayerView);
     if (views.get(this.layer.id) === (this as unknown as LayerView)) views.delete(this.layer.id);
     this.el.remove();
   }
@@ -135,6 +199,12 @@ export class LayerView<K extends LayerKind = LayerKind> {
     if ('height' in props) style.height = `${numberIn(props['height'])}px`;
     if ('rotation' in props) style.rotate = props['rotation'] ? `${numberIn(props['rotation'])}deg` : '';
     if ('opacity' in props) style.opacity = props['opacity'] === 1 ? '' : String(numberIn(props['opacity']));
+    if (has(props, SHADOWED)) {
+      const { shadow, shadowX, shadowY, shadowBlur } = this.props;
+      const [x, y, blur] = [shadowX, shadowY, shadowBlur].map(numberIn);
+      // The blur of a filter is a deviation; people read how far it reaches, twice that.
+      style.filter = shadow ? `drop-shadow(${x}px ${y}px ${blur! / 2}px ${textIn(shadow)})` : '';
+    }
   }
 
   private shouldShow(now: number): boolean {

@@ -3,20 +3,24 @@ import { clockAt, clockText } from '../../core/clock/clock.ts';
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { LayerView } from './base.ts';
 import { numberIn } from './content.ts';
-import { LineText } from './line-text.ts';
+import { TextBlock } from './text-block.ts';
 
 export class ClockView extends LayerView<'clock'> {
-  private readonly line = new LineText(this.el);
+  private readonly block = new TextBlock(this.el);
 
   protected override get ticks(): boolean {
     return true;
   }
 
   protected override draw(props: LayerProps, now: number): void {
-    const anew = this.line.write(props, this.props);
-    const before = this.line.text;
+    const anew = this.block.write(props, this.props);
+    const before = this.block.text;
     this.digits(now);
-    if (anew && this.line.text === before) this.line.fitted();
+    if (anew && this.block.text === before) this.block.fitted();
+  }
+
+  override refit(): void {
+    this.block.refit();
   }
 
   override tick(now: number): void {
@@ -28,6 +32,6 @@ export class ClockView extends LayerView<'clock'> {
     const { clock = null, form, tenthsBelow } = this.props;
     const written = { form: form as 'm:ss' | 's', tenthsBelow: numberIn(tenthsBelow) };
     const digits = isClock(clock) ? clockText(clockAt(clock, now), written) : '';
-    if (digits !== this.line.text) this.line.set(digits);
+    if (digits !== this.block.text) this.block.set([digits]);
   }
 }

@@ -1,16 +1,16 @@
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { LayerView } from './base.ts';
 import { numberIn, textIn } from './content.ts';
+import { svg } from './outline.ts';
 
-const SVG = 'http://www.w3.org/2000/svg';
 const POINTS = { fromX: 'x1', fromY: 'y1', toX: 'x2', toY: 'y2', thickness: 'stroke-width' } as const;
 
 /** A line of SVG in an element, which may lead beyond it. */
 function drawnIn(el: HTMLElement): SVGLineElement {
-  const drawing = document.createElementNS(SVG, 'svg');
+  const drawing = svg('svg');
   Object.assign(drawing.style, { position: 'absolute', overflow: 'visible', width: '1px', height: '1px' });
   el.append(drawing);
-  return drawing.appendChild(document.createElementNS(SVG, 'line'));
+  return drawing.appendChild(svg('line'));
 }
 
 export class LineView extends LayerView<'line'> {

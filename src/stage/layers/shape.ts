@@ -1,18 +1,112 @@
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { LayerView } from './base.ts';
-import { has, numberIn, textIn } from './content.ts';
+import { numberIn, textIn } from './content.ts';
+import { maskDrawing, type MaskImage } from './mask.ts';
+import { outlineOf, svg } from './outline.ts';
+
+/** Makes each gradient's name its own in the page. */
+let gradients = 0;
 
 export class ShapeView extends LayerView<'shape'> {
   private readonly face = this.el.appendChild(document.createElement('div'));
+  /** What is drawn where the outline is neither box nor ellipse. */
+  private drawing: SVGSVGElement | null = null;
 
   protected override draw(props: LayerProps): void {
+    // Where it stands, and whether it shows, draws nothing anew.
+    if (!Object.keys(props).some((name) => DRAWN.has(name))) return;
     const { style } = this.face;
-    const { shape, radius, slant } = this.props;
-    if (has(props, ['shape', 'radius'])) {
-      Object.assign(style, { position: 'absolute', inset: '0' });
-      style.borderRadius = shape === 'ellipse' ? '50%' : `${numberIn(radius)}px`;
+    const { shape, slant, border, corners } = this.props;
+    const outline = outlineOf(this.props);
+    Object.assign(style, { position: 'absolute', inset: '0', boxSizing: 'border-box' });
+    style.transform = slant ? `skewX(${-numberIn(slant)}deg)` : '';
+    const [fill, to] = [textIn(this.props['fill']), textIn(this.props['fillTo'])];
+    if (outline !== null) {
+      style.background = style.border = style.borderRadius = '';
+      return this.outlined(outline, fill, to);
     }
-    if ('slant' in props) style.transform = slant ? `skewX(${-numberIn(slant)}deg)` : '';
-    if ('fill' in props) style.background = textIn(props['fill']);
+    this.drawing?.remove();
+    this.drawing = null;
+    style.borderRadius =
+      shape === 'ellipse'
+        ? '50%'
+        : (corners === 'each' ? RADII : RADII.slice(0, 1))
+            .map((name) => `${numberIn(this.props[name])}px`)
+            .join(' ');
+    style.background = to
+      ? `linear-gradient(${numberIn(this.props['fillAngle'])}deg, ${fill || 'transparent'}, ${to}) border-box`
+      : fill;
+    style.border = border ? `${numberIn(border)}px solid ${textIn(this.props['borderColour'])}` : '';
+  }
+
+  override maskImage(): MaskImage {
+    const { shape, corners } = this.props;
+    const [w, h] = [numberIn(this.props['width']), numberIn(this.props['height'])];
+    const outline = outlineOf(this.props);
+    const [a, b, c, d] = RADII.map((name) =>
+      Math.min(numberIn(this.props[corners === 'each' ? name : 'radius']), w / 2, h / 2),
+    ) as [number, number, number, number];
+    const content =
+      outline !== null
+        ? `<path transform="scale(${w / 100} ${h / 100})" d="${outline}"/>`
+        : shape === 'ellipse'
+          ? `<ellipse cx="${w / 2}" cy="${h / 2}" rx="${w / 2}" ry="${h / 2}"/>`
+          : `<path d="M${a} 0H${w - b}a${b} ${b} 0 0 1 ${b} ${b}V${h - c}a${c} ${c} 0 0 1-${c} ${c}H${d}a${d} ${d} 0 0 1-${d}-${d}V${a}a${a} ${a} 0 0 1 ${a}-${a}Z"/>`;
+    // By its brightness it masks as its colour is bright; a colour that could end the attribute is left out.
+    const fill = /^[\w#().,% /-]+$/.exec(textIn(this.props['fill']))?.[0] ?? '#000';
+    return maskDrawing(`<g fill="${fill}">${content}</g>`, this.props);
+  }
+
+  private outlined(outline: string, fill: string, to: string): void {
+    if (!this.drawing) {
+      this.drawing = svg('svg', { viewBox: '0 0 100 100', preserveAspectRatio: 'none' });
+      Object.assign(this.drawing.style, {
+        position: 'absolute',
+        inset: '0',
+        width: '100%',
+        height: '100%',
+        overflow: 'visible',
+      });
+      this.face.append(this.drawing);
+    }
+    const border = numberIn(this.props['border']);
+    const path = svg('path', {
+      d: outline,
+      fill: fill || 'none',
+      ...(border && {
+        stroke: textIn(this.props['borderColour']),
+        'stroke-width': String(border),
+        'vector-effect': 'non-scaling-stroke',
+        'stroke-linejoin': 'round',
+      }),
+    });
+    this.drawing.replaceChildren(path);
+    if (!to) return;
+    const id = `fade${(gradients += 1)}`;
+    // CSS counts from upwards to the right, SVG from rightwards down.
+    const turn = numberIn(this.props['fillAngle']) - 90;
+    const fade = svg('linearGradient', { id, gradientTransform: `rotate(${turn} .5 .5)` });
+    fade.append(
+      svg('stop', { offset: '0', 'stop-color': fill || 'transparent' }),
+      svg('stop', { offset: '1', 'stop-color': to }),
+    );
+    this.drawing.prepend(fade);
+    path.setAttribute('fill', `url(#${id})`);
   }
 }
+
+/** From the top left on, to the right and round. */
+const RADII = ['radius', 'radiusTopRight', 'radiusBottomRight', 'radiusBottomLeft'];
+const DRAWN = new Set([
+  'shape',
+  'points',
+  'path',
+  'fill',
+  'fillTo',
+  'fillAngle',
+  'border',
+  'borderColour',
+  'corners',
+  ...RADII,
+  'slant',
+]);

@@ -1,21 +1,40 @@
 import type { LayerProps, MomentName } from '../../core/layers/kinds.ts';
+import { PARTS, runsOf } from '../../core/layers/written.ts';
 import { enter, exit, halvesOf, hold, lengthOf } from '../moments.ts';
 import { LayerView } from './base.ts';
 import { textIn } from './content.ts';
-import { LineText } from './line-text.ts';
+import { TextBlock } from './text-block.ts';
+
+const SAID = [...PARTS, 'upper'];
 
 export class TextView extends LayerView<'text'> {
-  private readonly line = new LineText(this.el);
+  private readonly block = new TextBlock(this.el);
   private busy = false;
-  private waiting: string | null = null;
+  private waiting: readonly string[] | null = null;
 
   protected override draw(props: LayerProps, _now: number, moving: boolean): void {
     if ('fitWith' in props) this.join(textIn(props['fitWith']));
-    const anew = this.line.write(props, this.props);
-    const before = this.line.text;
-    if ('text' in props) this.show(textIn(props['text']), moving);
+    const anew = this.block.write(props, this.props);
+    const before = this.block.text;
+    if (SAID.some((name) => name in props)) this.show(this.said, moving);
     // A new text was fitted as it was put.
-    if (anew && this.line.text === before) this.line.fitted();
+    if (anew && this.block.text === before) this.block.fitted();
+  }
+
+  /** What it says, part by part. */
+  private get said(): string[] {
+    return runsOf(
+      PARTS.map((part) => textIn(this.props[part])),
+      this.props['upper'] === true,
+    );
+  }
+
+  override get drawn() {
+    return this.visible && this.block.text !== '' && this.el.offsetParent !== null ? this.block.drawn : null;
+  }
+
+  override refit(): void {
+    this.block.refit();
   }
 
   override remove(): void {
@@ -24,34 +43,38 @@ export class TextView extends LayerView<'text'> {
   }
 
   private join(name: string): void {
-    this.line.fit?.delete(this.line);
-    this.line.fit = null;
+    const left = this.block.fit;
+    this.block.fit = null;
+    left?.delete(this.block);
+    // Those that stay share their scale without it.
+    const [stays] = left ?? [];
+    stays?.fitted();
     if (name === '') return;
     const set = this.mount.fits.get(name) ?? new Set();
-    this.mount.fits.set(name, set.add(this.line));
-    this.line.fit = set;
+    this.mount.fits.set(name, set.add(this.block));
+    this.block.fit = set;
   }
 
   /**
    * The old text leaves as a copy without a name while the new one, already in place, cannot be seen yet; then
    * the new one comes. A change that arrives meanwhile waits, and only the newest is shown.
    */
-  private show(next: string, moving: boolean): void {
+  private show(next: readonly string[], moving: boolean): void {
     const change = this.layer.moments?.change;
     if (this.busy && moving) {
       this.waiting = next;
       return;
     }
     this.waiting = null;
-    if (next === this.line.text) return;
-    if (!moving || lengthOf(change) === 0 || this.line.text === '' || !this.visible)
-      return this.line.set(next);
-    this.line.foresee(next);
+    if (next.join('\0') === this.block.text) return;
+    if (!moving || lengthOf(change) === 0 || this.block.text === '' || !this.visible)
+      return this.block.set(next);
+    this.block.foresee(next);
     const old = this.el.cloneNode(true) as HTMLElement;
     delete old.dataset['layer'];
     delete old.dataset['id'];
     old.setAttribute('aria-hidden', 'true');
-    this.line.set(next);
+    this.block.set(next);
     this.el.before(old);
     const { leaves, comes, half } = halvesOf(change!);
     this.busy = true;

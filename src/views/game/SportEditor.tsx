@@ -6,7 +6,7 @@ import { useSearch } from '../../ui/search.tsx';
 import { Time } from '../shared/TimeInput.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { Limits } from './Limits.tsx';
-import { download } from '../../ui/download.ts';
+import { downloadJson } from '../../ui/download.ts';
 import {
   FIELD_KINDS,
   fieldOfKind,
@@ -102,16 +102,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
               Save the sport
             </Button>
             <Button onClick={onClose}>Cancel</Button>
-            <Button
-              onClick={() =>
-                download(
-                  new Blob([JSON.stringify(draft, null, 2)], { type: 'application/json' }),
-                  `${draft.key}.json`,
-                )
-              }
-            >
-              Export
-            </Button>
+            <Button onClick={() => downloadJson(draft, `${draft.key}.json`)}>Export</Button>
             <Button onClick={() => file.current?.click()}>Import…</Button>
             {saved && (
               <VersionsButton

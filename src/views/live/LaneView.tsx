@@ -37,6 +37,7 @@ export function LaneView({ desk, zone, lane, items, templates, keys, digits }: P
   const next = items.find((i) => i.id === chosen) ?? items[0];
   const template = templates.find((t) => t.key === next?.template);
   const { inputs, unsaved, edit, flush } = useDraft(desk, next);
+  const [misfits, setMisfits] = useState<readonly string[]>([]);
   const onAir = lane.onAir;
   const onAirItem = items.find((i) => i.id === onAir?.item);
   const same = onAir !== null && next !== undefined && onAir.item === next.id;
@@ -72,7 +73,7 @@ export function LaneView({ desk, zone, lane, items, templates, keys, digits }: P
             <span className={css['dim']}>nothing on</span>
           )}
         </p>
-        <Warnings desk={desk} zone={zone} template={template} inputs={inputs} />
+        <Warnings desk={desk} zone={zone} template={template} inputs={inputs} misfits={misfits} />
         <div className={css['buttons']}>
           <Button main={!same || edited} shortcut={keys.take} onClick={() => void take()} disabled={!next}>
             {same ? (edited ? 'Take edits' : 'Take again') : 'Take'}
@@ -106,7 +107,9 @@ export function LaneView({ desk, zone, lane, items, templates, keys, digits }: P
           </ul>
           <div className={css['filling']}>
             <div className={css['preview']}>
-              {template && <Preview desk={desk} template={template} zone={zone} inputs={inputs} />}
+              {template && (
+                <Preview desk={desk} template={template} zone={zone} inputs={inputs} onFit={setMisfits} />
+              )}
               <p className={css['caption']}>
                 <span>
                   Preview{next && ` of ${next.name}`}
@@ -163,15 +166,18 @@ function Warnings({
   zone,
   template,
   inputs,
+  misfits,
 }: {
   desk: Desk;
   zone: Zone;
   template: Template | undefined;
   inputs: Record<string, Scalar>;
+  /** What the preview says of texts that do not fit as they should. */
+  misfits: readonly string[];
 }) {
   const fields = useDesk(desk, (s) => s.fields);
   const checks = useLoaded(loadChecks);
-  const warnings = useMemo(
+  const checked = useMemo(
     () =>
       !template
         ? []
@@ -180,6 +186,7 @@ function Warnings({
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [template, JSON.stringify(inputs), fields, desk, checks],
   );
+  const warnings = [...checked, ...misfits];
   return (
     <p className={css['warnings']} aria-live="polite" {...tip(warnings.join('\n'))}>
       {warnings[0]}

@@ -62,6 +62,11 @@ export default function LiveView() {
         <div className={css['left']}>
           <Guard name="The picture">
             <Picture
+              layouts={() =>
+                snapshot.documents.template
+                  .filter((t) => snapshot.items.some((i) => i.template === t.key))
+                  .flatMap((t) => t.layouts)
+              }
               output={output}
               lanes={snapshot.lanes}
               nameOf={nameOf}

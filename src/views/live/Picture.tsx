@@ -1,4 +1,7 @@
 import { useEffect, useRef } from 'react';
+import type { Layout } from '../../core/layers/kinds.ts';
+import { facesOf } from '../../core/text/families.ts';
+import { useStable } from '../../ui/stable.ts';
 import { laneKey, type Lane, type Output } from '../../core/show/show.ts';
 import type { Traced } from '../../core/trace/traced.ts';
 import type { AirOp, AirSnapshot } from '../../core/wire/wire.ts';
@@ -12,23 +15,27 @@ export function Picture({
   lanes,
   nameOf,
   zones,
+  layouts,
   onTrace,
 }: {
   output: Output;
   lanes: Lane[];
   nameOf: (item: string) => string;
   zones: boolean;
+  /** Of all that is on or can be taken here: what they are written in is loaded first. */
+  layouts: () => readonly Layout[];
   /** A layer of the picture was chosen. */
   onTrace: (of: Traced) => void;
 }) {
   const frame = useRef<HTMLDivElement>(null);
   const root = useRef<HTMLDivElement>(null);
 
+  const first = useStable(layouts);
   useEffect(() => {
     let stage: Stage | null = null;
     let closed = false;
     let close = () => {};
-    void fontsReady().then(() => {
+    void fontsReady(facesOf(first())).then(() => {
       if (closed) return;
       const link = openLink<AirSnapshot, AirOp>(`air:${output.key}`, {
         onSnapshot: (snapshot) => stage?.show(snapshot),
@@ -44,7 +51,7 @@ export function Picture({
       close();
       stage?.destroy();
     };
-  }, [output.key]);
+  }, [output.key, first]);
 
   useScale(frame, root, output.width);
 

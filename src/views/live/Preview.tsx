@@ -3,6 +3,8 @@ import type { Scalar } from '../../core/board/values.ts';
 import { layoutFor } from '../../core/show/layout.ts';
 import type { Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/documents/template.ts';
+import { misfit } from '../../core/text/fit.ts';
+import type { Stage } from '../../stage/stage.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useOwnStage } from '../shared/own-stage.ts';
 import { useScale } from './Picture.tsx';
@@ -14,15 +16,35 @@ export function Preview({
   template,
   zone,
   inputs,
+  onFit,
 }: {
   desk: Desk;
   template: Template;
   zone: Zone;
   inputs: Record<string, Scalar>;
+  /** What does not fit as it should, each in a sentence; called when that is something else. */
+  onFit: (said: string[]) => void;
 }) {
   const frame = useRef<HTMLDivElement>(null);
   const root = useRef<HTMLDivElement>(null);
-  useOwnStage(desk, root, { name: template.key, layout: layoutFor(template, zone), inputs, size: zone });
+  const last = useRef('');
+  const look = (stage: Stage) => {
+    const said = stage.fits().flatMap(({ layer, scale, cut }) => {
+      const wrong = misfit(scale, cut);
+      return wrong.length ? [`${layer[0]!.toUpperCase()}${layer.slice(1)} is ${wrong.join(' and ')}.`] : [];
+    });
+    if (said.join() === last.current) return;
+    last.current = said.join();
+    onFit(said);
+  };
+  useOwnStage(desk, root, {
+    name: template.key,
+    layout: layoutFor(template, zone),
+    inputs,
+    size: zone,
+    onDrawn: look,
+    onChanged: look,
+  });
   useScale(frame, root, zone.width);
   return (
     <div ref={frame} className={css['frame']} style={{ aspectRatio: `${zone.width} / ${zone.height}` }}>

@@ -1,6 +1,7 @@
 import { useEffect, useLayoutEffect, useRef, type RefObject } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
+import { facesOf } from '../../core/text/families.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
 import { fontsReady, Stage } from '../../stage/stage.ts';
 import { useStable } from '../../ui/stable.ts';
@@ -16,9 +17,24 @@ interface Shown {
   /** How large it stands, in px; as large as the layout where nothing is said. */
   size?: { width: number; height: number };
   /** Called each time it was drawn anew. */
-  onDrawn?: () => void;
+  onDrawn?: (stage: Stage) => void;
+  /** Called each time that the board changed what it shows. */
+  onChanged?: (stage: Stage) => void;
   /** It stays as it was drawn, whatever the board says next. */
   still?: boolean;
+}
+
+/** Shows one layout with its inputs on a stage that shows nothing else. */
+export function showAlone(
+  stage: Stage,
+  resolver: Resolver,
+  { name, layout, inputs, size = layout }: Pick<Shown, 'name' | 'layout' | 'inputs' | 'size'>,
+): void {
+  const { width, height } = size;
+  const states = resolver.mount(MOUNT, layout, inputs);
+  const box = { x: 0, y: 0, width, height };
+  const item = { mount: MOUNT, zone: MOUNT, box, item: name, template: name, layout, states };
+  stage.show({ output: { key: MOUNT, width, height }, items: [item] });
 }
 
 /** A stage of the page's own in an element: a layout with its inputs, worked out in the page from the same board as on air. */
@@ -29,23 +45,26 @@ export function useOwnStage(desk: Desk, root: RefObject<HTMLElement | null>, sho
   const draw = useStable(() => {
     if (!running.current) return;
     const { stage, resolver } = running.current;
-    const states = resolver.mount(MOUNT, layout, inputs);
-    const box = { x: 0, y: 0, width, height };
-    const item = { mount: MOUNT, zone: MOUNT, box, item: name, template: name, layout, states };
-    stage.show({ output: { key: MOUNT, width, height }, items: [item] });
-    shown.onDrawn?.();
+    showAlone(stage, resolver, { name, layout, inputs, size: { width, height } });
+    shown.onDrawn?.(stage);
   });
+  const changed = useStable((stage: Stage) => shown.onChanged?.(stage));
+  const first = useRef(layout);
   useEffect(() => {
     let gone = false;
     let off = () => {};
-    void fontsReady().then(() => {
+    void fontsReady(facesOf([first.current])).then(() => {
       if (gone) return;
       const stage = new Stage(root.current!, desk.link.serverNow);
       const resolver = new Resolver(desk, desk.picture);
       running.current = { stage, resolver };
       draw();
       if (!still)
-        off = desk.onFields((keys) => stage.perform([{ op: 'layers', deltas: resolver.touch(keys) }]));
+        off = desk.onFields((keys) => {
+          const deltas = resolver.touch(keys);
+          stage.perform([{ op: 'layers', deltas }]);
+          if (deltas.length) changed(stage);
+        });
     });
     return () => {
       gone = true;
@@ -53,6 +72,6 @@ export function useOwnStage(desk: Desk, root: RefObject<HTMLElement | null>, sho
       running.current?.stage.destroy();
       running.current = null;
     };
-  }, [desk, root, still, draw]);
+  }, [desk, root, still, draw, changed]);
   useLayoutEffect(draw, [draw, name, layout, inputs, width, height]);
 }

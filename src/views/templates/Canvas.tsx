@@ -41,6 +41,17 @@ interface Props {
 /** How far a press may move and still be a press, in px of the screen. */
 const STILL = 4;
 
+/** How many layers draw a dragged one in: more would cost more than a frame, and those far away are not looked at. */
+const NEAREST = 40;
+
+/** The list that was given before, for as long as the new one has the same in it. */
+function useSameList<T>(list: readonly T[]): readonly T[] {
+  const before = useRef(list);
+  if (list.length !== before.current.length || list.some((one, i) => one !== before.current[i]))
+    before.current = list;
+  return before.current;
+}
+
 const round = Math.round;
 /** The layout as the stage draws it, with what takes hold of its layers. */
 export function Canvas(props: Props) {
@@ -70,29 +81,37 @@ export function Canvas(props: Props) {
   useOwnStage(desk, root, { name: 'workshop', layout, inputs, onDrawn });
 
   const elementOf = (id: string) => root.current?.querySelector<HTMLElement>(`[data-id="${id}"]`) ?? null;
-  const targets = useMemo(
-    () =>
-      [...chosen].flatMap((id) => {
-        const el = locked.has(id) ? null : elementOf(id);
-        return el?.isConnected && el.offsetParent !== null ? [el] : [];
-      }),
-    // What is drawn decides, and it is drawn outside of React.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [chosen, locked, drawnAt],
+  const targets = useSameList(
+    useMemo(
+      () =>
+        [...chosen].flatMap((id) => {
+          const el = locked.has(id) ? null : elementOf(id);
+          return el?.isConnected && el.offsetParent !== null ? [el] : [];
+        }),
+      // What is drawn decides, and it is drawn outside of React.
+      // eslint-disable-next-line react-hooks/exhaustive-deps
+      [chosen, locked, drawnAt],
+    ),
   );
   useLayoutEffect(() => moveable.current?.updateRect(), [zoom, drawnAt, room]);
-  /** What the chosen ones are drawn in by: the other layers, and the sheet. */
-  const beside = useMemo(
-    () =>
-      [...layersOf(layout.layers)].flatMap((l) => {
-        const el = chosen.has(l.id) ? null : elementOf(l.id);
-        return el && el.offsetParent !== null && !targets.some((t) => t.contains(el) || el.contains(t))
-          ? [el]
-          : [];
-      }),
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [targets],
-  );
+  /** What the chosen ones are drawn in by: the nearest of the other layers. */
+  const beside = useMemo(() => {
+    if (targets.length === 0) return [];
+    const middle = (el: HTMLElement) => {
+      const { left, top, width: w, height: h } = el.getBoundingClientRect();
+      return { x: left + w / 2, y: top + h / 2, shows: w > 0 && h > 0 };
+    };
+    const from = middle(targets[0]!);
+    return [...root.current!.querySelectorAll<HTMLElement>('[data-id]')]
+      .filter((el) => !targets.some((t) => t.contains(el) || el.contains(t)))
+      .map((el) => ({ el, at: middle(el) }))
+      .filter(({ at }) => at.shows)
+      .sort(
+        (p, q) => Math.hypot(p.at.x - from.x, p.at.y - from.y) - Math.hypot(q.at.x - from.x, q.at.y - from.y),
+      )
+      .slice(0, NEAREST)
+      .map(({ el }) => el);
+  }, [targets]);
 
   /** The layer under the pointer that a press chooses: of what is inside the group that was entered, else the outermost. */
   const layerAt = (

@@ -1,8 +1,9 @@
 import { Hand, Link2, Link2Off } from 'lucide-react';
 import type { FieldValue, Scalar } from '../../core/board/values.ts';
 import { propertiesOf, type Layer, type LayerProps } from '../../core/layers/kinds.ts';
-import { isValue, type Property, type Section } from '../../core/layers/property.ts';
+import { isValue, means, type Property, type Section } from '../../core/layers/property.ts';
 import type { MediaIndex } from '../../core/media/media.ts';
+import { FAMILIES } from '../../core/text/families.ts';
 import type { Value } from '../../core/value/value.ts';
 import { inputKindFor } from '../../core/workshop/inputs.ts';
 import { later } from '../../ui/Later.tsx';
@@ -11,7 +12,6 @@ import { useRemembered } from '../../ui/remembered.ts';
 import { Switch } from '../../ui/Switch.tsx';
 import { tip } from '../../ui/tip.ts';
 import type { ValueContext } from '../value/context.ts';
-import { valueWords } from './words.ts';
 import css from './Inspector.module.css';
 
 const ValueEditor = later(() => import('../value/ValueEditor.tsx').then((m) => m.ValueEditor));
@@ -21,22 +21,29 @@ const PicturePicker = later(() => import('../shared/PicturePicker.tsx').then((m)
 const SECTIONS: Record<Section, string> = {
   content: 'Content',
   place: 'Place',
+  parts: 'More in the same line',
   type: 'Type',
+  fit: 'Fit',
   look: 'Look',
+  corners: 'Corners',
+  shadow: 'Shadow',
   order: 'Within',
+  mask: 'Mask and soft edges',
   showing: 'When it shows',
 };
-
-/** The families that ship. */
-export const FAMILIES = ['Barlow Condensed'];
 
 type Held = FieldValue | Value | undefined;
 const heldIn = (layer: Layer, prop: string): Held => (layer as unknown as LayerProps)[prop];
 
+/** What a property of a layer holds, its first content where the layer says nothing. */
+const heldOr = (layer: Layer, prop: string): Held =>
+  heldIn(layer, prop) ?? propertiesOf(layer.kind).find(([name]) => name === prop)?.[1].first;
+
 interface Props {
   layers: readonly Layer[];
+  /** All layers of the layout. */
+  all: readonly Layer[];
   context: ValueContext;
-  inputs: ReadonlyMap<string, string>;
   library: MediaIndex;
   /** Hands a property to the operator. */
   onHandOver: (prop: string) => void;
@@ -57,9 +64,11 @@ function shared(layers: readonly Layer[]): readonly [string, Property][] {
 /** What the chosen layers have in common, each property as its kind declares it. */
 export function Inspector(props: Props) {
   const { layers } = props;
-  const [closed, setClosed] = useRemembered('workshop.closed', 'showing');
+  const [closed, setClosed] = useRemembered('workshop.closed', 'parts corners shadow mask showing');
   const shut = new Set(closed.split(' '));
-  const all = shared(layers);
+  const all = shared(layers).filter(([, property]) =>
+    layers.some((l) => means(property, (prop) => heldOr(l, prop))),
+  );
   return (
     <div className={css['inspector']}>
       {(Object.keys(SECTIONS) as Section[]).map((section) => {
@@ -76,11 +85,13 @@ export function Inspector(props: Props) {
             >
               {SECTIONS[section]}
             </summary>
-            <div className={css['rows']}>
-              {list.map(([name, property]) => (
-                <Row key={name} {...props} name={name} property={property} />
-              ))}
-            </div>
+            {!shut.has(section) && (
+              <div className={css['rows']}>
+                {list.map(([name, property]) => (
+                  <Row key={name} {...props} name={name} property={property} />
+                ))}
+              </div>
+            )}
           </details>
         );
       })}
@@ -90,11 +101,11 @@ export function Inspector(props: Props) {
 
 function Row({
   layers,
+  all,
   onHandOver,
   name,
   property,
   context,
-  inputs,
   library,
   onSet,
   onEnd,
@@ -142,12 +153,7 @@ function Row({
         )}
       </span>
       {bound ? (
-        <details className={css['bound']}>
-          <summary {...tip('Change where it comes from')}>
-            <Link2 size={13} /> {valueWords(bound, context.defs, inputs)}
-          </summary>
-          <ValueEditor value={bound} context={context} onChange={set} label={property.label} />
-        </details>
+        <ValueEditor value={bound} context={context} onChange={set} label={property.label} />
       ) : (
         <Editor
           name={name}
@@ -155,6 +161,7 @@ function Row({
           shown={mixed ? null : (shown as FieldValue)}
           mixed={mixed}
           library={library}
+          others={all.filter((l) => !layers.includes(l))}
           onSet={set}
         />
       )}
@@ -184,6 +191,7 @@ function Editor({
   shown,
   mixed,
   library,
+  others,
   onSet,
 }: {
   name: string;
@@ -191,13 +199,14 @@ function Editor({
   shown: FieldValue;
   mixed: boolean;
   library: MediaIndex;
+  others: readonly Layer[];
   onSet: (to: Held) => void;
 }) {
   const { label, type } = property;
   const written = mixed || shown === null ? '' : String(shown);
   switch (type) {
     case 'number': {
-      const share = property.max === 1;
+      const share = property.share === true;
       return (
         <NumberField
           name={label}
@@ -205,10 +214,10 @@ function Editor({
           placeholder={mixed ? 'mixed' : '–'}
           unit={share ? '%' : (property.unit ?? '')}
           decimals={property.whole || share ? 0 : property.unit === 'em' ? 3 : 1}
-          step={property.unit === 'em' ? 0.01 : name === 'weight' ? 100 : 1}
+          step={property.unit === 'em' ? 0.01 : name.startsWith('weight') ? 100 : 1}
           size={5}
           {...(property.min === undefined ? {} : { min: share ? property.min * 100 : property.min })}
-          {...(property.max === undefined ? {} : { max: share ? 100 : property.max })}
+          {...(property.max === undefined ? {} : { max: share ? property.max * 100 : property.max })}
           onChange={(n) => onSet(share ? n / 100 : n)}
         />
       );
@@ -220,7 +229,9 @@ function Editor({
         <select aria-label={label} value={written} onChange={(e) => onSet(e.target.value)}>
           {mixed && <option value="">mixed</option>}
           {property.choices!.map((c) => (
-            <option key={String(c)}>{String(c)}</option>
+            <option key={String(c)} value={String(c)}>
+              {property.words?.[String(c)] ?? String(c)}
+            </option>
           ))}
         </select>
       );
@@ -245,12 +256,18 @@ function Editor({
     case 'picture':
       return <PicturePicker path={written} library={library} label="" onChange={onSet} />;
     default:
-      if (name === 'font')
+      if (name.startsWith('font')) return <FontChoice {...{ label, written, onSet }} />;
+      if (name === 'mask')
         return (
           <select aria-label={label} value={written} onChange={(e) => onSet(e.target.value)}>
-            {[...new Set([...FAMILIES, written])].filter(Boolean).map((f) => (
-              <option key={f}>{f}</option>
-            ))}
+            <option value="">everywhere</option>
+            {others
+              .filter((l) => l.kind === 'shape' || l.kind === 'picture' || l.id === written)
+              .map((l) => (
+                <option key={l.id} value={l.id}>
+                  {l.name}
+                </option>
+              ))}
           </select>
         );
       return (
@@ -263,4 +280,27 @@ function Editor({
         />
       );
   }
+}
+
+/** A family of faces: those that ship, and whatever the layer says. */
+function FontChoice({
+  label,
+  written,
+  onSet,
+}: {
+  label: string;
+  written: string;
+  onSet: (to: string) => void;
+}) {
+  const known = FAMILIES.some((f) => f.name === written);
+  return (
+    <select aria-label={label} value={written} onChange={(e) => onSet(e.target.value)}>
+      {!known && <option value={written}>{written || 'the same'}</option>}
+      {FAMILIES.map((f) => (
+        <option key={f.name} value={f.name}>
+          {f.name} · {f.style}
+        </option>
+      ))}
+    </select>
+  );
 }

@@ -1,11 +1,38 @@
-import { useMemo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { Button as FoldButton, Tree, TreeItem, TreeItemContent, useDragAndDrop } from 'react-aria-components';
-import { Eye, EyeOff, Lock, LockOpen, Link2 } from 'lucide-react';
-import { bindingsOf, KINDS, layersOf, type Layer } from '../../core/layers/kinds.ts';
+import {
+  CircleDot,
+  Eye,
+  EyeOff,
+  Folder,
+  Image,
+  Link2,
+  Lock,
+  LockOpen,
+  Shuffle,
+  Slash,
+  Square,
+  Timer,
+  Type,
+} from 'lucide-react';
+import { bindingsOf, KINDS, layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
 import { holdersOf } from '../../core/workshop/tree.ts';
 import { useSearch } from '../../ui/search.tsx';
+import { useStable } from '../../ui/stable.ts';
 import { tip } from '../../ui/tip.ts';
 import css from './Layers.module.css';
+
+/** The sign of each kind. */
+const SIGNS = {
+  text: Type,
+  clock: Timer,
+  shape: Square,
+  picture: Image,
+  pips: CircleDot,
+  group: Folder,
+  'one-of': Shuffle,
+  line: Slash,
+} satisfies Record<LayerKind, unknown>;
 
 interface Props {
   layers: readonly Layer[];
@@ -19,8 +46,35 @@ interface Props {
   onMove: (ids: ReadonlySet<string>, to: { within: string | null; before: string | null }) => void;
 }
 
+/** All that the tree shows of layers, as one text: while it is the same, nothing is drawn anew. */
+const signOf = (layers: readonly Layer[]): string =>
+  layers
+    .map((l) => {
+      const bound = bindingsOf(l).map((b) => b.prop);
+      return `${l.id}\0${l.name}\0${l.kind}\0${bound.join()}${'layers' in l ? `(${signOf(l.layers)})` : ''}`;
+    })
+    .join('\n');
+
+const LayersTree = memo(
+  TreeOf,
+  (a, b) => a.sign === b.sign && a.chosen === b.chosen && a.hidden === b.hidden && a.locked === b.locked,
+);
+
 /** The layers of a layout as they lie over each other, the topmost first. */
 export function Layers(props: Props) {
+  // What is done is done to the layers as they are then, though the tree was drawn before.
+  const does = {
+    onChoose: useStable(props.onChoose),
+    onHide: useStable(props.onHide),
+    onLock: useStable(props.onLock),
+    onRename: useStable(props.onRename),
+    onMove: useStable(props.onMove),
+  };
+  const sign = useMemo(() => signOf(props.layers), [props.layers]);
+  return <LayersTree {...props} {...does} sign={sign} />;
+}
+
+function TreeOf(props: Props & { sign: string }) {
   const { layers, chosen, onChoose, onMove } = props;
   const search = useSearch('Find a layer');
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
@@ -131,10 +185,19 @@ function Line({
   onNaming: (on: boolean) => void;
 }) {
   const bound = bindingsOf(layer);
+  const Sign = SIGNS[layer.kind];
   const [isHidden, isLocked] = [hidden.has(layer.id), locked.has(layer.id)];
   return (
-    <div className={css['line']} style={{ paddingLeft: 6 + indent * 16 }} data-hidden={isHidden}>
+    <div className={css['line']} style={{ paddingLeft: 2 + indent * 13 }} data-hidden={isHidden}>
       {fold ?? <i className={css['leaf']} />}
+      <span
+        className={css['kind']}
+        role="img"
+        aria-label={KINDS[layer.kind].word}
+        {...tip(KINDS[layer.kind].word)}
+      >
+        <Sign size={14} />
+      </span>
       {naming ? (
         <input
           autoFocus
@@ -156,7 +219,6 @@ function Line({
       ) : (
         <span className={css['name']} onDoubleClick={() => onNaming(true)}>
           {layer.name}
-          <small>{KINDS[layer.kind].word.toLowerCase()}</small>
         </span>
       )}
       {bound.length > 0 && (

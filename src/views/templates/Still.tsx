@@ -27,5 +27,5 @@ export function Still({
 }
 
 /** How large a still is, in px. */
-export const WIDTH = 264;
-export const HEIGHT = 132;
+export const WIDTH = 196;
+export const HEIGHT = 110;

@@ -3,9 +3,8 @@ import type { Template } from '../../core/documents/template.ts';
 import type { Output } from '../../core/show/show.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
-import { download } from '../../ui/download.ts';
+import { downloadJson } from '../../ui/download.ts';
 import { later } from '../../ui/Later.tsx';
-import { NumberField } from '../../ui/NumberField.tsx';
 import { Sure } from '../../ui/Sure.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
@@ -13,11 +12,13 @@ import { VersionsButton } from '../shared/Versions.tsx';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import { keyOf } from '../sources/draft.ts';
+import { SizeChoice, zonesOf } from './Sizes.tsx';
 import { samplesOf, usesOf } from './samples.ts';
 import css from './TemplatesView.module.css';
 
 // What draws them comes after the first view: it works out what the board says.
 const Still = later(() => import('./Still.tsx').then((m) => m.Still));
+const FitList = later(() => import('./FitList.tsx').then((m) => m.FitList));
 const List = later(() => import('../../ui/List.tsx').then((m) => m.List<Template>));
 
 /** The package's templates: what each looks like, what uses it, and the way to its workshop. */
@@ -42,6 +43,7 @@ function Library({ desk, snapshot }: Seen) {
   const { template: templates, output: outputs } = snapshot.documents;
   const search = useSearch('Find a template');
   const [selected, setSelected] = useState<string | null>(null);
+  const [fitting, setFitting] = useState(false);
   const shown = templates.filter((t) => search.finds(t.name, t.key));
   const chosen = templates.find((t) => t.key === selected) ?? null;
   const keys = templates.map((t) => t.key);
@@ -61,9 +63,7 @@ function Library({ desk, snapshot }: Seen) {
     () => new Map(templates.map((t) => [t, samplesOf(t, items.find((i) => i.template === t.key)?.inputs)])),
     [templates, items],
   );
-  const zones = outputs.flatMap((o) =>
-    o.zones.map((z) => ({ label: `${o.name}, ${z.name}`, width: z.width, height: z.height })),
-  );
+  const zones = zonesOf(outputs);
   return (
     <>
       <aside className={shell['side']} aria-label="Templates">
@@ -78,40 +78,56 @@ function Library({ desk, snapshot }: Seen) {
         <Import
           onImport={(text) => desk.act({ kind: 'put-document', what: 'template', ...readFile(text, keys) })}
         />
+        <Button aria-pressed={fitting} onClick={() => setFitting(!fitting)}>
+          {fitting ? 'All templates' : 'Fit check'}
+        </Button>
         <UndoRedo desk={desk} />
         <LastAction desk={desk} />
       </aside>
-      <section className={css['grid']} aria-label="All templates">
-        {templates.length === 0 && (
-          <p className={shell['dim']}>No template is there yet. Make one in the size of a zone.</p>
-        )}
-        {templates.length > 0 && shown.length === 0 && (
-          <p className={shell['dim']}>No template is named like that.</p>
-        )}
-        <List
-          label="Templates"
-          layout="grid"
-          items={shown}
-          idOf={(t) => t.key}
-          nameOf={(t) => t.name}
-          chosen={new Set(selected ? [selected] : [])}
-          onChoose={([key]) => setSelected(key ?? null)}
-          className={css['tiles']}
-          itemClass={css['tile']}
-          dataOf={(t) => ({ 'data-template': t.key })}
-        >
-          {(t) => (
-            <span onDoubleClick={() => open(t.key)}>
-              <Still desk={desk} layout={t.layouts[0]!} inputs={samples.get(t)!} />
-              <b>{t.name}</b>
-              <small>
-                {t.layouts[0]!.width} × {t.layouts[0]!.height}
-                {t.layouts.length > 1 && `, ${counted(t.layouts.length, 'layout')}`}
-              </small>
-            </span>
+      {fitting ? (
+        <FitList
+          desk={desk}
+          snapshot={snapshot}
+          templates={templates}
+          onGo={({ template, layout, layer }) =>
+            location.assign(
+              `/templates/${encodeURIComponent(template)}#${new URLSearchParams({ layout, layer }).toString()}`,
+            )
+          }
+        />
+      ) : (
+        <section className={css['grid']} aria-label="All templates">
+          {templates.length === 0 && (
+            <p className={shell['dim']}>No template is there yet. Make one in the size of a zone.</p>
           )}
-        </List>
-      </section>
+          {templates.length > 0 && shown.length === 0 && (
+            <p className={shell['dim']}>No template is named like that.</p>
+          )}
+          <List
+            label="Templates"
+            layout="grid"
+            items={shown}
+            idOf={(t) => t.key}
+            nameOf={(t) => t.name}
+            chosen={new Set(selected ? [selected] : [])}
+            onChoose={([key]) => setSelected(key ?? null)}
+            className={css['tiles']}
+            itemClass={css['tile']}
+            dataOf={(t) => ({ 'data-template': t.key })}
+          >
+            {(t) => (
+              <span onDoubleClick={() => open(t.key)}>
+                <Still desk={desk} layout={t.layouts[0]!} inputs={samples.get(t)!} />
+                <b>{t.name}</b>
+                <small>
+                  {t.layouts[0]!.width} × {t.layouts[0]!.height}
+                  {t.layouts.length > 1 && `, ${counted(t.layouts.length, 'layout')}`}
+                </small>
+              </span>
+            )}
+          </List>
+        </section>
+      )}
       <aside className={shell['side']} aria-label="Template">
         {chosen ? (
           <Details
@@ -180,43 +196,7 @@ function New({
         New template
         <input value={name} maxLength={80} placeholder="Name" onChange={(e) => setName(e.target.value)} />
       </label>
-      <label>
-        Size of
-        <select
-          value={zones.findIndex((z) => z.width === size.width && z.height === size.height)}
-          onChange={(e) => {
-            const zone = zones[Number(e.target.value)];
-            if (zone) setSize({ width: zone.width, height: zone.height });
-          }}
-        >
-          {zones.map((z, i) => (
-            <option key={z.label} value={i}>
-              {z.label}
-            </option>
-          ))}
-          <option value={-1}>another size</option>
-        </select>
-      </label>
-      <span className={css['size']}>
-        <NumberField
-          name="Width"
-          min={1}
-          max={20_000}
-          size={5}
-          value={size.width}
-          onChange={(width) => setSize({ ...size, width })}
-        />
-        ×
-        <NumberField
-          name="Height"
-          min={1}
-          max={20_000}
-          size={5}
-          unit="px"
-          value={size.height}
-          onChange={(height) => setSize({ ...size, height })}
-        />
-      </span>
+      <SizeChoice zones={zones} size={size} onSize={setSize} />
       <Button type="submit" main disabled={!name.trim()}>
         Make it
       </Button>
@@ -309,16 +289,7 @@ function Details({
       {make}
       <div className={css['buttons']}>
         <Button onClick={onDuplicate}>Duplicate</Button>
-        <Button
-          onClick={() =>
-            download(
-              new Blob([JSON.stringify(template, null, 2)], { type: 'application/json' }),
-              `${template.key}.json`,
-            )
-          }
-        >
-          Export
-        </Button>
+        <Button onClick={() => downloadJson(template, `${template.key}.json`)}>Export</Button>
         {versions}
         <Sure disabled={items.length > 0} says={`${template.name} is deleted.`} onYes={onDelete} />
       </div>
@@ -339,11 +310,9 @@ function MakeItem({
   outputs: readonly Output[];
   onMake: (name: string, at: { output: string; zone: string }) => void;
 }) {
-  const zones = outputs.flatMap((o) =>
-    o.zones.map((z) => ({ output: o.key, zone: z.key, box: z, label: `${o.name}, ${z.name}` })),
-  );
+  const zones = zonesOf(outputs);
   // The zone that is most like one of its layouts, for a beginning.
-  const near = zones.findIndex(({ box }) =>
+  const near = zones.findIndex((box) =>
     template.layouts.some((l) => l.width === box.width && l.height === box.height),
   );
   const [at, setAt] = useState(Math.max(0, near));

@@ -17,6 +17,7 @@ import { samplesOf, usesOf } from './samples.ts';
 import { Arrange } from './Arrange.tsx';
 import { cornerOf, nameOf, operations } from './operations.ts';
 import { Saved } from './Saved.tsx';
+import { DRAWN, Tools } from './Tools.tsx';
 import { useWorkshop } from './workshop.ts';
 import css from './WorkshopView.module.css';
 
@@ -24,6 +25,9 @@ const Tabs = later(() => import('../../ui/Tabs.tsx').then((m) => m.Tabs));
 const Canvas = later(() => import('./Canvas.tsx').then((m) => m.Canvas));
 const Layers = later(() => import('./Layers.tsx').then((m) => m.Layers));
 const InputsPanel = later(() => import('./InputsPanel.tsx').then((m) => m.InputsPanel));
+const LayoutMenu = later(() => import('./LayoutMenu.tsx').then((m) => m.LayoutMenu));
+const ExportMenu = later(() => import('./ExportMenu.tsx').then((m) => m.ExportMenu));
+const FitList = later(() => import('./FitList.tsx').then((m) => m.FitList));
 const Inspector = later(() => import('./Inspector.tsx').then((m) => m.Inspector));
 
 /** The workshop of one template. */
@@ -45,27 +49,25 @@ export default function WorkshopView({ template }: { template: string }) {
   );
 }
 
-const DRAWN: [LayerKind, string, string][] = [
-  ['text', 'Text', 'T'],
-  ['shape', 'Shape', 'R'],
-  ['picture', 'Picture', 'P'],
-  ['clock', 'Clock', 'C'],
-  ['pips', 'Pips', ''],
-  ['line', 'Line', ''],
-];
-
 function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const uses = usesOf(stands.key, snapshot.items, snapshot.lanes);
   const onAir = uses.onAir.length > 0;
   const work = useWorkshop(desk, stands, onAir);
   const { template, change } = work;
-  const [layoutKey, setLayoutKey] = useState(template.layouts[0]!.key);
+  const [layoutKey, setLayoutKey] = useState(
+    () => new URLSearchParams(location.hash.slice(1)).get('layout') ?? template.layouts[0]!.key,
+  );
   const layout = template.layouts.find((l) => l.key === layoutKey) ?? template.layouts[0]!;
-  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
+  // The fit check of the library leads to a layer.
+  const asked = useMemo(() => new URLSearchParams(location.hash.slice(1)), []);
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(
+    () => new Set(asked.has('layer') ? [asked.get('layer')!] : []),
+  );
   const [inside, setInside] = useState<string | null>(null);
   const [hidden, toggleHidden] = useToggled();
   const [locked, toggleLocked] = useToggled();
   const [drawing, setDrawing] = useState<LayerKind | null>(null);
+  const [dialog, setDialog] = useState<'layouts' | 'export' | null>(null);
   const [zoom, setZoom] = useState<number | null>(null);
   const [behind, setBehind] = useRemembered('workshop.behind', 'checker');
   const [safe, setSafe] = useRemembered('workshop.safe', 'off');
@@ -74,7 +76,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const [likeItem, setLikeItem] = useState(mine[0]?.id ?? '');
   const like = mine.find((i) => i.id === likeItem);
   const [filled, setFilled] = useState<Record<string, Scalar>>({});
-  const [side, setSide] = useState<'properties' | 'inputs'>('properties');
+  const [side, setSide] = useState<'properties' | 'inputs' | 'fit'>('properties');
   const samples = useMemo(
     () => ({ ...samplesOf(template, like?.inputs), ...filled }),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- of a template the inputs are all that counts here
@@ -85,16 +87,23 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
       defs: snapshot.defs,
       tables,
       inputs: samples,
+      inputNames: new Map(template.inputs.map((i) => [i.key, i.label])),
       now: 'the board now',
       scope: { field: desk.read, input: (key) => samples[key] ?? null, row: desk.row, ranked: desk.ranked },
     }),
-    [desk, snapshot.defs, tables, samples],
+    [desk, snapshot.defs, tables, samples, template.inputs],
   );
+  const alone = useMemo(() => [template], [template]);
   const shownLayout = useMemo(() => without(layout, hidden), [layout, hidden]);
   const picked = [...layersOf(layout.layers)].filter((l) => chosen.has(l.id));
   const top = tree.outermost(layout.layers, chosen);
 
   const ops = operations({ change, layout, chosen, top, inside, choose: setChosen });
+  const chooseLayout = (key: string) => {
+    setChosen(new Set());
+    setInside(null);
+    setLayoutKey(key);
+  };
   const escape = () => {
     if (drawing) return setDrawing(null);
     if (chosen.size) return setChosen(new Set());
@@ -141,7 +150,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
         <a href="/templates">Templates</a>
         <h2>{template.name}</h2>
         {template.layouts.length > 1 && (
-          <select aria-label="Layout" value={layout.key} onChange={(e) => setLayoutKey(e.target.value)}>
+          <select aria-label="Layout" value={layout.key} onChange={(e) => chooseLayout(e.target.value)}>
             {template.layouts.map((l) => (
               <option key={l.key} value={l.key}>
                 {l.key}, {l.width} × {l.height}
@@ -149,63 +158,65 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
             ))}
           </select>
         )}
+        <Button onClick={() => setDialog('layouts')}>Layouts…</Button>
+        <Button onClick={() => setDialog('export')}>Export…</Button>
         <Saved work={work} onAir={uses.onAir} />
         <span className={css['gap']} />
         <UndoRedoButtons undo={work.undo} redo={work.redo} onUndo={work.goBack} onRedo={work.goForth} />
       </header>
-      <div className={css['tools']} role="toolbar" aria-label="Draw and arrange">
-        {DRAWN.map(([kind, name, key]) => (
-          <Button
-            key={kind}
-            {...(key ? { shortcut: key } : {})}
-            aria-pressed={drawing === kind}
-            onClick={() => setDrawing(drawing === kind ? null : kind)}
-          >
-            {name}
-          </Button>
-        ))}
-        <span className={css['gap']} />
-        {mine.length > 0 && (
-          <select
-            aria-label="Filled in as"
-            value={like?.id ?? ''}
-            onChange={(e) => {
-              setFilled({});
-              setLikeItem(e.target.value);
-            }}
-          >
-            <option value="">as samples</option>
-            {mine.map((i) => (
-              <option key={i.id} value={i.id}>
-                as {i.name}
-              </option>
-            ))}
-          </select>
-        )}
-        <select aria-label="Behind" value={behind} onChange={(e) => setBehind(e.target.value)}>
-          <option value="checker">over a checker</option>
-          <option value="camera">over a camera</option>
-          <option value="dark">over black</option>
-          <option value="light">over white</option>
-        </select>
-        <Button aria-pressed={safe === 'on'} onClick={() => setSafe(safe === 'on' ? 'off' : 'on')}>
-          Safe areas
-        </Button>
-        <select
-          aria-label="Zoom"
-          value={zoom === null ? 'fit' : String(zoom)}
-          onChange={(e) => setZoom(e.target.value === 'fit' ? null : Number(e.target.value))}
-        >
-          <option value="fit">fit</option>
-          {[...new Set([0.25, 0.5, 1, 2, 4, 8, ...(zoom === null ? [] : [zoom])])]
-            .sort((a, b) => a - b)
-            .map((z) => (
-              <option key={z} value={z}>
-                {Math.round(z * 100)} %
-              </option>
-            ))}
-        </select>
-      </div>
+      {dialog === 'export' && (
+        <ExportMenu
+          desk={desk}
+          template={template}
+          layout={layout}
+          chosen={chosen}
+          inputs={samples}
+          all={snapshot.documents.template}
+          onClose={() => setDialog(null)}
+        />
+      )}
+      {dialog === 'layouts' && (
+        <LayoutMenu
+          template={template}
+          layout={layout}
+          outputs={snapshot.documents.output}
+          onClose={() => setDialog(null)}
+          onChoose={chooseLayout}
+          onAdd={(made) => {
+            change(`Added the layout ${made.key}`, (draft) => void draft.layouts.push(made));
+            chooseLayout(made.key);
+          }}
+          onSize={(width, height) =>
+            ops.edit(
+              `Changed the size of ${layout.key}`,
+              (draft) => Object.assign(draft, { width, height }),
+              `size ${layout.key}`,
+            )
+          }
+          onRemove={() =>
+            change(
+              `Deleted the layout ${layout.key}`,
+              (draft) => void (draft.layouts = draft.layouts.filter((l) => l.key !== layout.key)),
+            )
+          }
+        />
+      )}
+      <Tools
+        drawing={drawing}
+        onDraw={setDrawing}
+        items={mine}
+        like={like?.id ?? ''}
+        onLike={(item) => {
+          setFilled({});
+          setLikeItem(item);
+        }}
+        behind={behind}
+        onBehind={setBehind}
+        safe={safe === 'on'}
+        onSafe={(on) => setSafe(on ? 'on' : 'off')}
+        zoom={zoom}
+        onZoom={setZoom}
+      />
       <aside className={css['left']} aria-label="Layers of the layout">
         <Layers
           layers={layout.layers}
@@ -269,11 +280,23 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
           tabs={[
             { key: 'properties', name: 'Properties' },
             { key: 'inputs', name: template.inputs.length ? `Inputs (${template.inputs.length})` : 'Inputs' },
+            { key: 'fit', name: 'Fit' },
           ]}
           chosen={side}
           onChoose={(key) => setSide(key as typeof side)}
         >
-          {side === 'inputs' ? (
+          {side === 'fit' ? (
+            <FitList
+              desk={desk}
+              snapshot={snapshot}
+              templates={alone}
+              onGo={(at) => {
+                chooseLayout(at.layout);
+                setChosen(new Set([at.layer]));
+                setSide('properties');
+              }}
+            />
+          ) : side === 'inputs' ? (
             <InputsPanel
               work={work}
               layout={layout}
@@ -287,8 +310,8 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
               {picked.length > 0 ? (
                 <Inspector
                   layers={picked}
+                  all={[...layersOf(layout.layers)]}
                   context={context}
-                  inputs={new Map(template.inputs.map((i) => [i.key, i.label]))}
                   library={desk.media}
                   onHandOver={(prop) => {
                     const { id, name } = picked[0]!;

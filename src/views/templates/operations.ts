@@ -3,6 +3,7 @@ import type { Layer, Layout } from '../../core/layers/kinds.ts';
 import { aligned, around, type Edge } from '../../core/workshop/boxes.ts';
 import type { Box } from '../../core/text/fit.ts';
 import { freshId } from '../../core/text/words.ts';
+import { scaleLayer } from '../../core/workshop/layouts.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import type { Changed } from './Hands.tsx';
 import type { Workshop } from './workshop.ts';
@@ -51,6 +52,14 @@ export function operations({ change, layout, chosen, top, inside, choose }: Benc
       (draft) => {
         for (const [id, part] of boxes) {
           const { list, at } = inDraft(draft, id);
+          const layer = list[at]!;
+          if (tree.holds(layer)) {
+            // What a group holds grows with it.
+            const was = tree.boxOf(layer);
+            const share = (now: number | undefined, before: number) =>
+              now === undefined || before === 0 ? 1 : now / before;
+            scaleLayer(layer, share(part.width, was.width), share(part.height, was.height));
+          }
           for (const [prop, n] of Object.entries(part))
             if (!isValue((list[at] as never)[prop]))
               (list[at] as unknown as Record<string, number>)[prop] = n;

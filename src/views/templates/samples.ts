@@ -1,6 +1,6 @@
 import { own } from '../../core/board/own.ts';
 import type { Scalar } from '../../core/board/values.ts';
-import type { Template } from '../../core/documents/template.ts';
+import type { InputDef, Template } from '../../core/documents/template.ts';
 
 /**
  * What the inputs of a template hold while it is worked at: as an item has them filled in, else their samples, or the first that
@@ -10,14 +10,23 @@ export const samplesOf = (
   { inputs }: Pick<Template, 'inputs'>,
   like: Readonly<Record<string, Scalar>> = {},
 ): Record<string, Scalar> =>
-  Object.fromEntries(
-    inputs.map(({ key, label, kind, sample, choices }) => [
-      key,
-      own(like, key) ??
-        sample ??
-        (kind === 'switch' ? true : kind === 'choice' ? (choices?.[0]?.value ?? '') : label),
-    ]),
-  );
+  Object.fromEntries(inputs.map((def) => [def.key, own(like, def.key) ?? def.sample ?? firstSample(def)]));
+
+/** What an input without a sample holds while its template is worked at: something that can be seen, where its kind has that. */
+function firstSample({ kind, label, first, choices, min }: InputDef): Scalar {
+  switch (kind) {
+    case 'text':
+      return label;
+    case 'switch':
+      return true;
+    case 'choice':
+      return first ?? choices?.[0]?.value ?? '';
+    case 'number':
+      return first ?? min ?? 0;
+    default:
+      return first ?? '';
+  }
+}
 
 /** What uses a template, in words: its items, and the lanes that have one of them on air. */
 export function usesOf(

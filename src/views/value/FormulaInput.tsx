@@ -1,14 +1,13 @@
-import { acceptCompletion, autocompletion, type CompletionContext } from '@codemirror/autocomplete';
-import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
+import type { CompletionContext } from '@codemirror/autocomplete';
 import { bracketMatching } from '@codemirror/language';
 import { forceLinting, linter } from '@codemirror/lint';
-import { EditorState } from '@codemirror/state';
-import { EditorView, keymap } from '@codemirror/view';
+import type { EditorView } from '@codemirror/view';
 import { useEffect, useRef, useState } from 'react';
 import { keyInFormula, readFormula, type Formula, type FormulaProblem } from '../../core/value/formula.ts';
 import { useStable } from '../../ui/stable.ts';
 import { CEL, FUNCTIONS } from './cel-language.ts';
 import { completions } from './context.ts';
+import { openEditor } from './editor.ts';
 import css from './ValueEditor.module.css';
 
 interface Props {
@@ -16,6 +15,8 @@ interface Props {
   /** The names that can be completed, each with what people call it where that is something else. */
   names: ReadonlyMap<string, string>;
   label: string;
+  /** The caret goes into it at once. */
+  focus?: boolean;
   onChange: (text: string) => void;
 }
 
@@ -49,36 +50,9 @@ function completed(context: CompletionContext, names: ReadonlyMap<string, string
   };
 }
 
-const LOOK = EditorView.theme({
-  '&.cm-focused': { outline: 'none' },
-  '.cm-scroller': { fontFamily: 'var(--mono)', lineHeight: '1.45' },
-  '.cm-content': { padding: '4px 0', caretColor: 'var(--ink)' },
-  '.cm-line': { padding: '0 8px' },
-  '.cm-lintRange-error': {
-    background: 'none',
-    textDecoration: 'underline wavy var(--warn)',
-    textUnderlineOffset: '3px',
-  },
-  '&.cm-focused .cm-matchingBracket': { background: 'var(--raised)', outline: '1px solid var(--edge)' },
-  '.cm-tooltip': {
-    border: '1px solid var(--edge)',
-    borderRadius: 'var(--radius)',
-    background: 'var(--raised)',
-    color: 'var(--ink)',
-  },
-  '.cm-tooltip-lint': { padding: '2px 6px' },
-  '.cm-diagnostic': { borderLeft: 'none', whiteSpace: 'normal' },
-  '.cm-tooltip.cm-tooltip-autocomplete > ul': { maxHeight: '16em', fontFamily: 'var(--mono)' },
-  '.cm-tooltip.cm-tooltip-autocomplete > ul > li': { padding: '3px 8px' },
-  '.cm-tooltip.cm-tooltip-autocomplete > ul > li[aria-selected]': {
-    background: 'var(--accent)',
-    color: 'var(--accent-ink)',
-  },
-  '.cm-completionDetail': { marginLeft: '14px', fontStyle: 'normal' },
-});
-
 /** A formula as it is typed: in colours, with names that complete themselves, and what is wrong marked where it is wrong. */
-export function FormulaInput({ text, names, label, onChange }: Props) {
+export function FormulaInput({ text, names, label, focus = false, onChange }: Props) {
+  const first = useRef(focus);
   const place = useRef<HTMLSpanElement>(null);
   const editor = useRef<EditorView | null>(null);
   /** What is known outside: taken over when it becomes another (an undo, another desk), else what is typed stays. */
@@ -106,42 +80,14 @@ export function FormulaInput({ text, names, label, onChange }: Props) {
     return [{ from, to: from + word, severity: 'error' as const, message: found.problem }];
   });
   useEffect(() => {
-    // In a root of its own the editor's style sheets are adopted ones, which the page's policy lets in.
-    const root = place.current!.shadowRoot ?? place.current!.attachShadow({ mode: 'open' });
-    const view = new EditorView({
-      root,
-      parent: root,
-      state: EditorState.create({
-        doc: known.current,
-        extensions: [
-          history(),
-          keymap.of([{ key: 'Tab', run: acceptCompletion }, ...defaultKeymap, ...historyKeymap]),
-          autocompletion({
-            override: [complete],
-            icons: false,
-            interactionDelay: 0,
-            activateOnTypingDelay: 0,
-          }),
-          linter(faults, { delay: 0 }),
-          bracketMatching(),
-          EditorView.lineWrapping,
-          EditorView.contentAttributes.of(attributes),
-          EditorView.updateListener.of((update) => {
-            if (update.docChanged) typed(update.state.doc.toString());
-          }),
-          // A list that is open is closed by Esc alone: what is around the editor closes at the next.
-          EditorView.domEventHandlers({
-            keydown: (event, { dom }) => {
-              if (event.key === 'Escape' && dom.querySelector('.cm-tooltip-autocomplete'))
-                event.stopPropagation();
-            },
-          }),
-          CEL,
-          LOOK,
-        ],
-      }),
+    const view = openEditor(place.current!, known.current, {
+      complete,
+      attributes,
+      typed,
+      more: [linter(faults, { delay: 0 }), bracketMatching(), CEL],
     });
     editor.current = view;
+    if (first.current) view.focus();
     return () => view.destroy();
   }, [complete, faults, typed, attributes]);
   // What it is of and what is wrong with it may become another while nothing is typed: a name, or a field that it needs.

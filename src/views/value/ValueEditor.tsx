@@ -1,23 +1,19 @@
-import { ChevronLeft, ChevronRight, Plus, X } from 'lucide-react';
+import { Plus, X } from 'lucide-react';
+import { useState } from 'react';
 import { columnName } from '../../core/derive/table.ts';
 import type { Format } from '../../core/value/format.ts';
-import type { Case, Value } from '../../core/value/value.ts';
+import { segmentsOf, valueOf } from '../../core/value/line.ts';
+import { evaluate, textOf, type Case, type Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
-import {
-  KINDS,
-  kindOf,
-  readCondition,
-  valueOfKind,
-  writeCondition,
-  type Kind,
-  type ValueContext,
-} from './context.ts';
+import { readCondition, writeCondition, type ValueContext } from './context.ts';
+import { chipWords } from './chips.ts';
 import { FormatPicker } from './FormatPicker.tsx';
 import { tip } from '../../ui/tip.ts';
 import css from './ValueEditor.module.css';
 import { later } from '../../ui/Later.tsx';
 
 /** The editor of formulas is large and comes when a formula is there. */
+const ValueLine = later(() => import('./ValueLine.tsx').then((m) => m.ValueLine));
 const FormulaInput = later(() => import('./FormulaInput.tsx').then((m) => m.FormulaInput));
 
 interface Props {
@@ -27,41 +23,163 @@ interface Props {
   label: string;
 }
 
-/** The one editor for what gives a property its content: a text, a field, pieces, cases, a look-up or a formula. */
-export function ValueEditor({ value, context, onChange, label }: Props) {
-  const kind = kindOf(value);
-  const format = 'format' in value ? value.format : undefined;
-  // Only what there is something to choose from.
-  const offered: Partial<Record<Kind, boolean>> = {
-    input: Object.keys(context.inputs).length > 0,
-    field: context.defs.length > 0,
-    lookup: context.tables.length > 0,
-  };
-  const kinds = Object.entries(KINDS).filter(([k]) => k === kind || (offered[k as Kind] ?? true));
+/**
+ * The one editor for what gives a property its content: a line of text with chips in it, cases below each other, or a formula.
+ * What it says now stands at its end.
+ */
+export function ValueEditor({ nested = false, ...props }: Props & { nested?: boolean }) {
+  const { value, context, onChange, label } = props;
+  // `=` was typed: a formula begins, though none that can be worked out stands there yet.
+  const [begun, setBegun] = useState(false);
+  const plain = (
+    <button
+      type="button"
+      className={css['insert']}
+      aria-label={`Write ${label} as text`}
+      {...tip('Text instead of this')}
+      onClick={() => {
+        setBegun(false);
+        onChange({ fixed: '' });
+      }}
+    >
+      <X size={14} />
+    </button>
+  );
   return (
-    <div className={css['value']} role="group" aria-label={label}>
-      <select
-        value={kind}
-        aria-label={`Kind of ${label}`}
-        onChange={(e) => onChange(valueOfKind(e.target.value as Kind, value, context))}
-      >
-        {kinds.map(([k, name]) => (
-          <option key={k} value={k}>
-            {name}
-          </option>
-        ))}
-      </select>
-      <Body value={value} context={context} onChange={onChange} label={label} />
-      {kind !== 'fixed' && (
-        <FormatPicker
-          format={format}
-          onChange={(next) => {
-            const { format: _, ...rest } = value as Value & { format?: Format };
-            onChange((next === undefined ? rest : { ...rest, format: next }) as Value);
-          }}
-        />
+    <div className={css['value']} role="group" aria-label={label} data-nested={nested}>
+      {begun || 'formula' in value ? (
+        <span className={css['line']}>
+          <Formula
+            {...props}
+            focus={begun}
+            value={'formula' in value ? value : { formula: '' }}
+            onChange={(next) => {
+              setBegun(false);
+              onChange(next);
+            }}
+          />
+          {plain}
+        </span>
+      ) : 'choose' in value ? (
+        <Choose {...props} value={value} plain={nested ? null : plain} />
+      ) : (
+        <Sentence {...props} onFormula={() => setBegun(true)} />
+      )}
+      {('formula' in value || 'choose' in value || 'pieces' in value) && (
+        <div className={css['end']}>
+          {!nested && <Says value={value} context={context} />}
+          <FormatPicker format={value.format} onChange={(format) => onChange(formatted(value, format))} />
+        </div>
+      )}
+      {('field' in value || 'input' in value || 'lookup' in value) && !nested && (
+        <Says value={value} context={context} />
       )}
     </div>
+  );
+}
+
+/** A Value with something else done to it on its way out. */
+function formatted(value: Value, format: Format | undefined): Value {
+  const { format: _, ...rest } = value as Value & { format?: Format };
+  return (format === undefined ? rest : { ...rest, format }) as Value;
+}
+
+/** What a Value says now, where it says something. */
+function Says({ value, context }: Pick<Props, 'value' | 'context'>) {
+  const said = evaluate(value, context.scope);
+  const words = said === true ? 'yes' : said === false ? 'no' : textOf(said);
+  return words === '' ? null : <output className={css['says']}>{words}</output>;
+}
+
+/** A line, and the options of the chip in it that was pressed. */
+function Sentence({ value, context, onChange, label, onFormula }: Props & { onFormula: () => void }) {
+  const [open, setOpen] = useState<number | null>(null);
+  const segments = segmentsOf(value);
+  const chips = segments.flatMap((s, i) => ('chip' in s ? [{ at: i, chip: s.chip }] : []));
+  const chosen = open === null ? undefined : chips[open];
+  const put = (chip: Value | null) =>
+    onChange(
+      valueOf(
+        segments.flatMap((s, i) => (i !== chosen!.at ? [s] : chip ? [{ chip }] : [])),
+        value,
+      ),
+    );
+  return (
+    <>
+      <ValueLine
+        value={value}
+        context={context}
+        label={label}
+        onChange={onChange}
+        onChip={(index) => setOpen(index === open ? null : index)}
+        onFormula={onFormula}
+      />
+      {chosen && (
+        <div
+          className={css['options']}
+          role="group"
+          aria-label={`Options of ${chipWords(chosen.chip, context)}`}
+        >
+          <Options value={chosen.chip} context={context} label={label} onChange={put} />
+          <button
+            type="button"
+            className={css['insert']}
+            aria-label="Remove it from the line"
+            {...tip('Remove it from the line')}
+            onClick={() => {
+              setOpen(null);
+              put(null);
+            }}
+          >
+            <X size={14} />
+          </button>
+        </div>
+      )}
+    </>
+  );
+}
+
+/** What can be said of one chip: which one it is, what stands for blank, what is done to it. */
+function Options(props: Props) {
+  const { value, onChange } = props;
+  return (
+    <>
+      <Body {...props} />
+      {('field' in value || 'input' in value || 'lookup' in value) && (
+        <label>
+          when blank{' '}
+          <input
+            value={String(value.fallback ?? '')}
+            size={6}
+            onChange={(e) => {
+              const { fallback: _, ...rest } = value;
+              onChange((e.target.value === '' ? rest : { ...rest, fallback: e.target.value }) as Value);
+            }}
+          />
+        </label>
+      )}
+      {!('fixed' in value) && (
+        <FormatPicker format={value.format} onChange={(format) => onChange(formatted(value, format))} />
+      )}
+    </>
+  );
+}
+
+function Formula({ value, context, onChange, label, focus = false }: Of<'formula'> & { focus?: boolean }) {
+  const ofRow = (context.columns ?? []).map(columnName);
+  const names = new Map([
+    ...ofRow.map((n) => [n, n] as const),
+    ...context.defs.map((d) => [d.key, d.label] as const),
+    ...Object.keys(context.inputs).map((n) => [n, context.inputNames?.get(n) ?? n] as const),
+  ]);
+  return (
+    <FormulaInput
+      text={value.formula}
+      names={names}
+      label={label}
+      focus={focus}
+      onChange={(formula) => onChange({ ...value, formula })}
+    />
   );
 }
 
@@ -69,16 +187,14 @@ function Body({ value, context, onChange, label }: Props) {
   const ofRow = (context.columns ?? []).map(columnName);
   if ('fixed' in value)
     return (
-      <input
-        value={String(value.fixed ?? '')}
-        aria-label={`Text of ${label}`}
-        size={Math.max(4, String(value.fixed ?? '').length)}
-        onChange={(e) => {
-          const text = e.target.value;
-          const plain = typeof value.fixed === 'number' && text !== '' && String(Number(text)) === text;
-          onChange({ fixed: plain ? Number(text) : text });
-        }}
-      />
+      <select
+        value={String(value.fixed)}
+        aria-label={`Yes or no in ${label}`}
+        onChange={(e) => onChange({ fixed: e.target.value === 'true' })}
+      >
+        <option value="true">yes</option>
+        <option value="false">no</option>
+      </select>
     );
   if ('field' in value)
     return (
@@ -120,101 +236,57 @@ function Body({ value, context, onChange, label }: Props) {
         onChange={(e) => onChange({ ...value, input: e.target.value })}
       >
         {Object.keys(context.inputs).map((key) => (
-          <option key={key}>{key}</option>
+          <option key={key} value={key}>
+            {context.inputNames?.get(key) ?? key}
+          </option>
         ))}
       </select>
     );
-  if ('pieces' in value) return <Pieces value={value} context={context} onChange={onChange} label={label} />;
+  if ('formula' in value)
+    return <Formula value={value} context={context} onChange={onChange} label={label} />;
   if ('choose' in value) return <Choose value={value} context={context} onChange={onChange} label={label} />;
   if ('lookup' in value) return <LookUp value={value} context={context} onChange={onChange} label={label} />;
-  const names = new Map([
-    ...ofRow.map((n) => [n, n] as const),
-    ...context.defs.map((d) => [d.key, d.label] as const),
-    ...Object.keys(context.inputs).map((n) => [n, n] as const),
-  ]);
   return (
-    <FormulaInput
-      text={value.formula}
-      names={names}
-      label={label}
-      onChange={(formula) => onChange({ ...value, formula })}
-    />
+    <ValueEditor nested value={value} context={context} onChange={onChange} label={`parts of ${label}`} />
   );
 }
 
-type Of<K extends Kind> = Omit<Props, 'value'> & { value: Extract<Value, Record<K, unknown>> };
+type Of<K extends 'choose' | 'lookup' | 'formula'> = Omit<Props, 'value'> & {
+  value: Extract<Value, Record<K, unknown>>;
+};
 
-function Pieces({ value, context, onChange, label }: Of<'pieces'>) {
-  const { pieces } = value;
-  const put = (next: Value[]) => onChange({ ...value, pieces: next });
-  const swap = (i: number, j: number) => {
-    const next = [...pieces];
-    [next[i], next[j]] = [next[j]!, next[i]!];
-    put(next);
-  };
-  return (
-    <div className={css['pieces']}>
-      {pieces.map((piece, i) => (
-        <span key={i} className={css['piece']}>
-          <ValueEditor
-            value={piece}
-            context={context}
-            label={`piece ${i + 1} of ${label}`}
-            onChange={(next) => put(pieces.map((p, j) => (j === i ? next : p)))}
-          />
-          <button
-            type="button"
-            aria-label={`Piece ${i + 1} to the left`}
-            disabled={i === 0}
-            onClick={() => swap(i, i - 1)}
-          >
-            <ChevronLeft size={14} />
-          </button>
-          <button
-            type="button"
-            aria-label={`Piece ${i + 1} to the right`}
-            disabled={i === pieces.length - 1}
-            onClick={() => swap(i, i + 1)}
-          >
-            <ChevronRight size={14} />
-          </button>
-          <button
-            type="button"
-            aria-label={`Remove piece ${i + 1}`}
-            onClick={() => put(pieces.filter((_, j) => j !== i))}
-          >
-            <X size={14} />
-          </button>
-        </span>
-      ))}
-      <Button onClick={() => put([...pieces, { fixed: ' ' }])}>
-        <Plus size={14} /> Text
-      </Button>
-      <Button onClick={() => put([...pieces, valueOfKind('field', value, context)])}>
-        <Plus size={14} /> Field
-      </Button>
-    </div>
-  );
-}
-
-function Choose({ value, context, onChange, label }: Of<'choose'>) {
+function Choose({
+  value,
+  context,
+  onChange,
+  label,
+  plain = null,
+}: Of<'choose'> & { plain?: React.ReactNode }) {
   const cases = (next: Case[]) => onChange({ ...value, cases: next });
+  const part = (name: string, of: Value, set: (next: Value) => void) => (
+    <ValueEditor nested value={of} context={context} label={`${name} ${label}`} onChange={set} />
+  );
+  const remove = (name: string, onPress: () => void) => (
+    <button type="button" className={css['insert']} aria-label={name} {...tip(name)} onClick={onPress}>
+      <X size={14} />
+    </button>
+  );
+  const { otherwise } = value;
   return (
     <div className={css['choose']}>
-      <ValueEditor
-        value={value.choose}
-        context={context}
-        label={`what ${label} looks at`}
-        onChange={(choose) => onChange({ ...value, choose })}
-      />
+      <div className={css['whole']}>
+        <span className={css['word']}>by</span>
+        {part('what is looked at for', value.choose, (choose) => onChange({ ...value, choose }))}
+        {plain}
+      </div>
       {value.cases.map((c, i) => (
         <div key={i} className={css['case']}>
           <label>
-            is{' '}
+            <span className={css['word']}>when it is</span>
             <input
               key={writeCondition(c)}
               defaultValue={writeCondition(c)}
-              aria-label={`Case ${i + 1} of ${label}`}
+              aria-label={`When ${i + 1} of ${label}`}
               {...tip('A value, several with commas, 3 to 5, from 5, to 3, blank, not blank')}
               onBlur={(e) =>
                 cases(
@@ -225,47 +297,28 @@ function Choose({ value, context, onChange, label }: Of<'choose'>) {
               }
             />
           </label>
-          →
-          <ValueEditor
-            value={c.then}
-            context={context}
-            label={`case ${i + 1} of ${label}`}
-            onChange={(then) => cases(value.cases.map((x, j) => (j === i ? { ...x, then } : x)))}
-          />
-          <button
-            type="button"
-            aria-label={`Remove case ${i + 1}`}
-            onClick={() => cases(value.cases.filter((_, j) => j !== i))}
-          >
-            <X size={14} />
-          </button>
+          <span className={css['word']}>then</span>
+          {part(`case ${i + 1} of`, c.then, (then) =>
+            cases(value.cases.map((x, j) => (j === i ? { ...x, then } : x))),
+          )}
+          {remove(`Remove case ${i + 1}`, () => cases(value.cases.filter((_, j) => j !== i)))}
         </div>
       ))}
-      <div className={css['case']}>
+      {otherwise && (
+        <div className={css['whole']}>
+          <span className={css['word']}>otherwise</span>
+          {part('otherwise of', otherwise, (next) => onChange({ ...value, otherwise: next }))}
+          {remove('Nothing otherwise', () => {
+            const { otherwise: _, ...rest } = value;
+            onChange(rest);
+          })}
+        </div>
+      )}
+      <div className={css['more']}>
         <Button onClick={() => cases([...value.cases, { is: [''], then: { fixed: '' } }])}>
           <Plus size={14} /> Case
         </Button>
-        {value.otherwise ? (
-          <>
-            otherwise →
-            <ValueEditor
-              value={value.otherwise}
-              context={context}
-              label={`otherwise of ${label}`}
-              onChange={(otherwise) => onChange({ ...value, otherwise })}
-            />
-            <button
-              type="button"
-              aria-label="Nothing otherwise"
-              onClick={() => {
-                const { otherwise: _, ...rest } = value;
-                onChange(rest);
-              }}
-            >
-              <X size={14} />
-            </button>
-          </>
-        ) : (
+        {!otherwise && (
           <Button onClick={() => onChange({ ...value, otherwise: { fixed: '' } })}>
             <Plus size={14} /> Otherwise
           </Button>
@@ -330,6 +383,7 @@ function LookUp({ value, context, onChange, label }: Of<'lookup'>) {
         <option value="rank">rank</option>
       </select>
       <ValueEditor
+        nested
         value={inner}
         context={context}
         label={`${by} of ${label}`}

@@ -1,17 +1,17 @@
 import { describe, expect, it } from 'vitest';
 import {
   completions,
-  kindOf,
   matching,
   readCondition,
   rowInWords,
   rowScope,
   sampleScope,
-  valueOfKind,
   writeCondition,
   type ValueContext,
 } from './context.ts';
-import { evaluate, type Value } from '../../core/value/value.ts';
+import { readAs } from '../../core/document/check.ts';
+import { evaluate, VALUE, type Value } from '../../core/value/value.ts';
+import { chipWords, offersFor, offersIn } from './chips.ts';
 import { profile } from '../../../tests/support/prepared.ts';
 
 describe('the Value editor', () => {
@@ -22,13 +22,31 @@ describe('the Value editor', () => {
     scope: { field: () => null, input: () => null },
     now: 'the board now',
   };
-  it.each(['fixed', 'field', 'input', 'pieces', 'choose', 'lookup', 'formula'] as const)(
-    'makes a %s of anything',
-    (kind) => {
-      const made: Value = valueOfKind(kind, { field: 'home.score' }, context);
-      expect(kindOf(made)).toBe(kind);
-    },
-  );
+  it('says a chip as people read it', () => {
+    const withNames = { ...context, inputNames: new Map([['reading', 'Reading']]) };
+    for (const [value, words] of [
+      [{ field: 'home.score' }, 'Home score'],
+      [{ field: 'gone' }, 'gone'],
+      [{ input: 'reading', format: 'upper' }, 'Reading in capitals'],
+      [{ lookup: { table: 't', column: 'name', rank: { fixed: 2 } } }, 'name of 2nd in T'],
+      [{ lookup: { table: 'x', column: 'name', key: { input: 'reading' } } }, 'name of Reading in x'],
+      [{ choose: { field: 'home.score' }, cases: [] }, 'by Home score'],
+      [{ formula: '1 + 1' }, '= 1 + 1'],
+      [{ fixed: true }, 'yes'],
+      [{ pieces: [{ fixed: '#' }, { field: 'home.score' }], format: { pad: 2 } }, '#Home score as 07'],
+    ] as [Value, string][])
+      expect(chipWords(value, withNames)).toBe(words);
+  });
+  it('offers all that can be put in, by any word of it, likeliest first', () => {
+    const offers = offersIn({ ...context, columns: ['goals'] });
+    const names = (typed: string) => offersFor(offers, typed).map((o) => o.name);
+    expect(names('column')).toEqual(['goals']);
+    expect(names('home score')).toEqual(['Home score']);
+    expect(names('nam')[0]).toBe('name in T');
+    expect(names('nothing like it')).toEqual([]);
+    expect(offersFor(offers, '')).toHaveLength(offers.length);
+    for (const { value } of offers) expect(readAs(VALUE, value).ok, JSON.stringify(value)).toBe(true);
+  });
   it.each([
     ['home.sc', 7, ['home.score'], 0],
     ['1 + shots', 9, ['home.shots', 'away.shots'], 4],

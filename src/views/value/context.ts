@@ -4,7 +4,7 @@ import { isClock, type FieldValue, type Scalar } from '../../core/board/values.t
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { parseTyped } from '../../core/sport/typed.ts';
 import type { DeskTable } from '../../core/wire/wire.ts';
-import type { Scope, Value } from '../../core/value/value.ts';
+import type { Scope } from '../../core/value/value.ts';
 
 /** What a Value may ask for where it is edited, and what it says there now. */
 export interface ValueContext {
@@ -14,6 +14,8 @@ export interface ValueContext {
   columns?: readonly string[];
   /** Inputs that are there, with what they hold now; a conversion has one, its reading. */
   inputs: Readonly<Record<string, Scalar>>;
+  /** What people call the inputs, where that is something else. */
+  inputNames?: ReadonlyMap<string, string>;
   scope: Scope;
   /** The field that it feeds: what that makes of it is the result. */
   feeds?: FieldDef | undefined;
@@ -82,44 +84,6 @@ export function matching<R extends readonly [string, Row]>(rows: readonly R[], t
   const found: R[][] = [[], []];
   for (const row of rows) found[rank(row)]?.push(row);
   return found.flat();
-}
-
-/** The kinds of Value, as they are named on the page. */
-export const KINDS = {
-  fixed: 'text',
-  field: 'field',
-  input: 'input',
-  pieces: 'pieces',
-  choose: 'choose by cases',
-  lookup: 'look up in a table',
-  formula: 'formula',
-} as const;
-export type Kind = keyof typeof KINDS;
-
-export const kindOf = (value: Value): Kind => Object.keys(KINDS).find((k) => k in value) as Kind;
-
-/** A new Value of a kind, keeping what the one before can give it. */
-export function valueOfKind(kind: Kind, was: Value, { defs, tables, inputs }: ValueContext): Value {
-  switch (kind) {
-    case 'fixed':
-      return { fixed: '' };
-    case 'field':
-      return { field: defs.find((d) => d.group === 'home')?.key ?? defs[0]?.key ?? 'home.score' };
-    case 'input':
-      return { input: Object.keys(inputs)[0] ?? 'input' };
-    case 'pieces':
-      return { pieces: 'pieces' in was ? was.pieces : [was] };
-    case 'choose':
-      return { choose: 'choose' in was ? was.choose : was, cases: [{ is: [''], then: { fixed: '' } }] };
-    case 'lookup': {
-      const [table] = tables;
-      return {
-        lookup: { table: table?.key ?? 'table', column: table?.columns[0] ?? 'name', rank: { fixed: 1 } },
-      };
-    }
-    case 'formula':
-      return { formula: 'field' in was ? was.field : '1' };
-  }
 }
 
 /**

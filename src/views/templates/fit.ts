@@ -1,0 +1,157 @@
+import { useEffect, useRef, useState } from 'react';
+import { facesOf } from '../../core/text/families.ts';
+import type { Template } from '../../core/documents/template.ts';
+import { contentsOf } from '../../core/layers/kinds.ts';
+import { stylesOf } from '../../core/layers/written.ts';
+import { fitRecords, textsOf } from '../../core/workshop/fit-check.ts';
+import { widthOf } from '../../stage/measure.ts';
+import { fontsReady } from '../../stage/stage.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
+import {
+  figureKey,
+  FIGURES,
+  SIGNS,
+  type Face,
+  type FitAnswer,
+  type FitAsked,
+  type Row,
+} from './fit-worker.ts';
+import { samplesOf } from './samples.ts';
+
+/** The faces that the page's style sheets declare, of these families. */
+export function declaredFaces(families: ReadonlySet<string>): Face[] {
+  const faces: Face[] = [];
+  for (const sheet of document.styleSheets) {
+    let rules: CSSRuleList;
+    try {
+      rules = sheet.cssRules;
+    } catch {
+      continue;
+    }
+    for (const rule of rules) {
+      if (!(rule instanceof CSSFontFaceRule)) continue;
+      const said = (name: string) => rule.style.getPropertyValue(name).trim();
+      const family = said('font-family').replace(/^["']|["']$/g, '');
+      if (!families.has(family.replace(/ Variable$/, ''))) continue;
+      // A worker stands elsewhere than the style sheet: addresses are made whole.
+      const source = said('src').replace(
+        /url\(["']?([^"')]+)["']?\)/g,
+        (_, at: string) => `url("${new URL(at, sheet.href ?? location.href).href}")`,
+      );
+      faces.push({ family, source, weight: said('font-weight') || '400', range: said('unicode-range') });
+    }
+  }
+  return faces;
+}
+
+/**
+ * How wide figures and the signs within numbers are at 100 px in a face, and how much nearer two of them stand than that: by one
+ * sign and by two. The page has to have the face.
+ */
+export function figuresOf(font: string, weight: number): Map<string, number> {
+  const wide = (text: string) => widthOf(text, { font, weight, size: 100, tracking: 0 });
+  const widths = new Map([...FIGURES, ...SIGNS, ' '].map((sign) => [sign, wide(sign)] as const));
+  const known = new Map(widths);
+  for (const figure of FIGURES)
+    for (const sign of [...SIGNS, ' '])
+      for (const pair of [figure + sign, sign + figure]) {
+        const nearer = wide(pair) - widths.get(figure)! - widths.get(sign)!;
+        if (Math.abs(nearer) > 0.01) known.set(pair, nearer);
+      }
+  return known;
+}
+
+/** What the worker needs to try these templates with all that the league and the tables have. */
+export async function askedOf(
+  desk: Desk,
+  snapshot: Pick<Prepared, 'documents' | 'items'>,
+  templates: readonly Template[],
+): Promise<FitAsked> {
+  await fontsReady(facesOf(templates.flatMap((t) => t.layouts)));
+  const { game: games, output: outputs } = snapshot.documents;
+  const board = desk.tables.list();
+  const people = new Set(['home.players', 'away.players', 'home.staff', 'away.staff']);
+  const tables = new Map(board.map((t) => [t.key, new Map<string, Row>(t.rows)] as const));
+  const texts = textsOf(
+    templates,
+    (key) =>
+      samplesOf(
+        templates.find((t) => t.key === key)!,
+        snapshot.items.find((i) => i.template === key)?.inputs,
+      ),
+    (key) => {
+      const item = snapshot.items.find((i) => i.template === key);
+      return outputs.find((o) => o.key === item?.output)?.height ?? outputs[0]?.height ?? null;
+    },
+  );
+  const styles = texts.flatMap((t) => stylesOf(contentsOf(t.layer)));
+  const figures = new Map(
+    styles.map(({ font, weight }) => [figureKey(font, weight), figuresOf(font, weight)] as const),
+  );
+  return {
+    texts,
+    records: fitRecords(
+      games,
+      new Map(
+        [...tables].filter(([key]) => !people.has(key)).map(([key, rows]) => [key, [...rows.values()]]),
+      ),
+    ),
+    fields: new Map([...desk.store.getState().fields.keys()].map((key) => [key, desk.read(key)])),
+    tables,
+    faces: declaredFaces(new Set(styles.map((s) => s.font))),
+    figures,
+  };
+}
+
+/**
+ * The fit check of templates, worked out beside the page. It runs again by itself a moment after a template, a roster or a
+ * table is another.
+ */
+export function useFitCheck(
+  desk: Desk,
+  snapshot: Pick<Prepared, 'documents' | 'items'>,
+  templates: readonly Template[],
+  tables: unknown,
+): { answer: FitAnswer | null; busy: boolean; problem: string } {
+  const [answer, setAnswer] = useState<FitAnswer | null>(null);
+  const [busy, setBusy] = useState(true);
+  const [problem, setProblem] = useState('');
+  const { game } = snapshot.documents;
+  const worker = useRef<Worker | null>(null);
+  useEffect(
+    () => () => {
+      worker.current?.terminate();
+      worker.current = null;
+    },
+    [],
+  );
+  useEffect(() => {
+    let gone = false;
+    setBusy(true);
+    const failed = () => {
+      if (gone) return;
+      setProblem('The check could not run in this browser.');
+      setBusy(false);
+    };
+    const ask = async () => {
+      const asked = await askedOf(desk, snapshot, templates);
+      if (gone) return;
+      worker.current ??= new Worker(new URL('./fit-worker.ts', import.meta.url), { type: 'module' });
+      worker.current.onmessage = ({ data }: MessageEvent<FitAnswer>) => {
+        // Answers come in the order in which they were asked for: one to an older state is better than none.
+        setAnswer(data);
+        setProblem('');
+        if (!gone) setBusy(false);
+      };
+      worker.current.onerror = failed;
+      worker.current.postMessage(asked);
+    };
+    const timer = setTimeout(() => void ask().catch(failed), 300);
+    return () => {
+      gone = true;
+      clearTimeout(timer);
+    };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- of the snapshot only people and templates change what fits
+  }, [desk, game, templates, tables]);
+  return { answer, busy, problem };
+}

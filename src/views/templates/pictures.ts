@@ -1,0 +1,65 @@
+import { toBlob } from 'html-to-image';
+import type { Scalar } from '../../core/board/values.ts';
+import type { Layer, Layout } from '../../core/layers/kinds.ts';
+import { Resolver } from '../../core/resolve/resolver.ts';
+import { facesOf } from '../../core/text/families.ts';
+import { around } from '../../core/workshop/boxes.ts';
+import { boxOf, originOf, outermost } from '../../core/workshop/tree.ts';
+import { fontsReady, Stage } from '../../stage/stage.ts';
+import type { Desk } from '../shared/desk.ts';
+import { showAlone } from '../shared/own-stage.ts';
+
+/** The layout with the chosen layers alone, as large as they are; null where none is chosen. */
+export function cutOut(layout: Layout, chosen: ReadonlySet<string>): Layout | null {
+  const layers = outermost(layout.layers, chosen);
+  const placed = layers.map((layer) => {
+    const from = originOf(layout.layers, layer.id);
+    const box = boxOf(layer);
+    return { layer, box: { ...box, x: box.x + from.x, y: box.y + from.y } };
+  });
+  const all = around(placed.map((p) => p.box));
+  if (!all) return null;
+  return {
+    key: `${layout.key}-part`,
+    width: Math.max(1, Math.ceil(all.width)),
+    height: Math.max(1, Math.ceil(all.height)),
+    layers: placed.map(({ layer, box }): Layer => ({ ...layer, x: box.x - all.x, y: box.y - all.y })),
+  };
+}
+
+/**
+ * A layout as a PNG of its exact size, with alpha, as the stage draws it with these inputs and the board as it is.
+ * @throws where the page cannot draw it
+ */
+export async function pictureOf(desk: Desk, layout: Layout, inputs: Record<string, Scalar>): Promise<Blob> {
+  await fontsReady(facesOf([layout]));
+  const { width, height } = layout;
+  const holder = document.createElement('div');
+  Object.assign(holder.style, { position: 'fixed', left: '-30000px', top: '0', pointerEvents: 'none' });
+  const root = document.createElement('div');
+  holder.append(root);
+  document.body.append(holder);
+  const stage = new Stage(root, desk.link.serverNow);
+  try {
+    showAlone(stage, new Resolver(desk, desk.picture), { name: 'picture', layout, inputs });
+    stage.hold();
+    await document.fonts.ready;
+    await stage.ready();
+    const blob = await toBlob(root, { width, height, pixelRatio: 1, cacheBust: false });
+    if (!blob) throw new Error('The page gave no picture.');
+    return blob;
+  } finally {
+    stage.destroy();
+    holder.remove();
+  }
+}
+
+/** Several files in one. */
+export async function zipped(files: readonly { name: string; blob: Blob }[]): Promise<Blob> {
+  const { zipSync } = await import('fflate');
+  const entries = await Promise.all(
+    files.map(async ({ name, blob }) => [name, new Uint8Array(await blob.arrayBuffer())] as const),
+  );
+  // Pictures are compressed already.
+  return new Blob([zipSync(Object.fromEntries(entries), { level: 0 })], { type: 'application/zip' });
+}
