@@ -1,6 +1,7 @@
 import { OneOf, Text } from '../document/rules.ts';
 import { laneKey, laneOf } from '../show/show.ts';
 import { action, refuse } from './action.ts';
+import { begunAnew } from './anew.ts';
 import { edit } from './change.ts';
 import { ActionRequest } from './request.ts';
 
@@ -14,10 +15,11 @@ class ClearRequest extends ActionRequest {
 export const clear = action({
   request: ClearRequest,
   role: 'operate',
-  decide: ({ show }, request) => {
-    const lane = laneOf(show, request);
+  decide: (situation, request) => {
+    const lane = laneOf(situation.show, request);
     if (!lane.onAir) refuse('Nothing is on air there, so there is nothing to clear.');
-    return { change: { edits: [edit('lane', laneKey(lane), lane, { ...lane, onAir: null })] }, back: null };
+    const off = edit('lane', laneKey(lane), lane, { ...lane, onAir: null });
+    return { change: { edits: [off, ...begunAnew(situation, lane.onAir?.item)] }, back: null };
   },
   sentence: ({ show }, request) => {
     const item = show.lanes.get(laneKey(request))?.onAir?.item;

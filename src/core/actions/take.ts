@@ -2,6 +2,7 @@ import { OneOf, Text } from '../document/rules.ts';
 import { layoutFor } from '../show/layout.ts';
 import { itemOf, laneKey, laneOf, missingInputs } from '../show/show.ts';
 import { action, refuse } from './action.ts';
+import { begunAnew } from './anew.ts';
 import { edit } from './change.ts';
 import { ActionRequest } from './request.ts';
 
@@ -14,7 +15,8 @@ class TakeRequest extends ActionRequest {
 export const take = action({
   request: TakeRequest,
   role: 'operate',
-  decide: ({ show, world }, request, at) => {
+  decide: (situation, request, at) => {
+    const { show, world } = situation;
     const item = itemOf(show, request.item);
     const template = world.documents.template.get(item.template);
     if (!template) refuse('Its template is missing, so it cannot go on air.');
@@ -24,10 +26,9 @@ export const take = action({
     const zone = world.documents.output.get(item.output)?.zones.find((z) => z.key === item.zone);
     const layout = layoutFor(template, zone ?? template.layouts[0]!).key;
     const onAir = { item: item.id, layout, inputs: { ...item.inputs }, takenAt: at };
-    return {
-      change: { edits: [edit('lane', laneKey(lane), lane, { ...lane, next: item.id, onAir })] },
-      back: null,
-    };
+    const taken = edit('lane', laneKey(lane), lane, { ...lane, next: item.id, onAir });
+    const left = lane.onAir?.item === item.id ? undefined : lane.onAir?.item;
+    return { change: { edits: [taken, ...begunAnew(situation, left)] }, back: null };
   },
   sentence: ({ show }, { item }) => `Took ${show.items.get(item)?.name ?? item}`,
 });

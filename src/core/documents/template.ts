@@ -1,5 +1,5 @@
 import type { Scalar } from '../board/values.ts';
-import { Each, Strict } from '../document/check.ts';
+import { Each, One, Strict } from '../document/check.ts';
 import { AnyScalar, Count, Is, Key, Maybe, Name, Num, OneOf, Text, Whole, YesNo } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import { readDocument } from '../document/upgrade.ts';
@@ -18,6 +18,17 @@ class InputChoice {
   @Name() label!: string;
 }
 
+/** The rows of a table, of which one is chosen: the input holds the row's key, by which look-ups find it. */
+@Strict
+class InputRows {
+  @Text(1, 80) table!: string;
+  /** The column that people read. */
+  @Text(1, 80) column!: string;
+}
+
+/** How choices are drawn: as words, as the pictures or in the colours that they stand for. */
+export const CHOICES_AS = ['text', 'picture', 'colour'] as const;
+
 /** What a template lets the operator fill in. */
 @Strict
 export class InputDef {
@@ -27,6 +38,15 @@ export class InputDef {
   /** What else the operator should know about it. */
   @Maybe() @Text(0, 300) help?: string;
   @Maybe() @Each(() => InputChoice) choices?: InputChoice[];
+  /** A choice among the rows of a table, in the place of a list of its own. */
+  @Maybe() @One(() => InputRows) rows?: InputRows;
+  @Maybe() @OneOf(...CHOICES_AS) as?: (typeof CHOICES_AS)[number];
+  /** The heading of the form that it begins; those after it stand under it too. */
+  @Maybe() @Text(1, 80) section?: string;
+  /** It has a line of the form to itself. */
+  @Maybe() @YesNo() wide?: boolean;
+  /** Once it was on air it begins anew; else it keeps what was filled in. */
+  @Maybe() @YesNo() afresh?: boolean;
   @Maybe() @YesNo() required?: boolean;
   @Maybe() @Whole(1, 2000) maxLength?: number;
   /** Bounds of a number, both included. */
@@ -79,7 +99,7 @@ export function parseTemplate(input: unknown): Parsed<Template> {
     const keys = new Set(inputs.map((i) => i.key));
     return [
       ...inputs
-        .filter((i) => i.kind === 'choice' && !i.choices?.length)
+        .filter((i) => i.kind === 'choice' && !i.choices?.length && !i.rows)
         .map((i) => `inputs: "${i.label}" has nothing to choose from`),
       ...layouts
         .filter((l, i) => layouts.findIndex((other) => other.key === l.key) !== i)

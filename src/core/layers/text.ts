@@ -50,6 +50,8 @@ export const TEXT = {
   word: 'Text',
   properties: {
     text: text({ label: 'Text', section: 'content', bound: true, main: true }),
+    /** What it says while it is designed, where what it says on air comes from elsewhere. */
+    sample: text({ label: 'As designed', section: 'content' }),
     ...TYPE,
     upper: flag({ label: 'All capitals', section: 'type', first: false }),
     fit: choice({

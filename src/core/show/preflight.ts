@@ -3,10 +3,10 @@ import type { FieldState } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
 import type { Scalar } from '../board/values.ts';
 import type { FieldDef } from '../sport/profile.ts';
-import { COMMON } from '../layers/common.ts';
-import { bindingsOf, memberOf, type Layer, type Layout } from '../layers/kinds.ts';
-import { heldBy, isValue, type Property } from '../layers/property.ts';
+import { bindingsOf, type Layout } from '../layers/kinds.ts';
+import { shownIn } from '../layers/shown.ts';
 import type { InputDef } from '../documents/template.ts';
+import { bindingState, type Known } from '../value/state.ts';
 import { evaluate, isBlank, isKeyed, namesIn, textOf, type Scope } from '../value/value.ts';
 import { missingInputs } from './show.ts';
 
@@ -52,47 +52,42 @@ export function preflight(
       return found;
     };
   if (board.ranked) scope.ranked = board.ranked;
+  const known: Known = {
+    field: (key) => (board.def(key) ? (board.stateOf(key)?.quality ?? null) : null),
+    table: () => 1,
+    inputs: new Set(defs.map((d) => d.key)),
+  };
   const silent = new Map<string, Set<string>>();
   const silence = (quality: string, label: string) =>
     silent.set(quality, (silent.get(quality) ?? new Set()).add(label));
-  const visit = (layers: readonly Layer[], optional: boolean) => {
-    for (const l of layers) {
-      // What does not show, as all stands, leaves no hole in the picture.
-      if (isValue(l.shows) && heldBy(COMMON.shows as Property, evaluate(l.shows, scope)) === false) continue;
-      const gated = optional || l.shows !== undefined || l.windowClock !== undefined;
-      for (const { property, value } of bindingsOf(l)) {
-        if (property.type === 'picture') {
-          rows.length = 0;
-          const path = textOf(evaluate(value, scope));
-          // A keyed picture that was not found shows its stand-in, and says so here.
-          for (const r of rows)
-            if (r['found'] === false) said.add(`The picture ${String(r['path'])} is missing.`);
-          if (path !== '' && board.picture?.(path, isKeyed(value)) === null)
-            said.add(`The library has no picture ${path}.`);
-        }
-        const blank = property.main === true && !gated && isBlank(evaluate(value, scope));
-        const asked = namesIn(value);
-        if (blank && property.type === 'text' && asked.tables.size > 0)
-          said.add(`${l.name[0]!.toUpperCase()}${l.name.slice(1)} is blank: no row of the table says it.`);
-        for (const key of asked.fields) {
-          const def = board.def(key);
-          const state = board.stateOf(key);
-          if (!def || !state) said.add(`The board has no field "${key}".`);
-          else if (blank && isBlank(read(key))) said.add(`${def.label} is blank.`);
-          else if (!state.pin && (state.quality === 'late' || state.quality === 'lost'))
-            silence(state.quality, def.label);
-        }
+  // What does not show, as all stands, leaves no hole in the picture.
+  for (const { layer: l, gated } of shownIn(layout.layers, scope)) {
+    for (const { property, value } of bindingsOf(l)) {
+      if (property.type === 'picture') {
+        rows.length = 0;
+        const path = textOf(evaluate(value, scope));
+        // A keyed picture that was not found shows its stand-in, and says so here.
+        for (const r of rows)
+          if (r['found'] === false) said.add(`The picture ${String(r['path'])} is missing.`);
+        if (path !== '' && board.picture?.(path, isKeyed(value)) === null)
+          said.add(`The library has no picture ${path}.`);
       }
-      if (l.kind === 'one-of' && isValue(l.which)) {
-        const which = textOf(evaluate(l.which, scope));
-        visit(
-          l.layers.filter((inner) => memberOf(inner) === which),
-          gated,
-        );
-      } else if ('layers' in l) visit(l.layers, gated);
+      const blank = property.main === true && !gated && isBlank(evaluate(value, scope));
+      const asked = namesIn(value);
+      if (blank && property.type === 'text' && asked.tables.size > 0)
+        said.add(`${l.name[0]!.toUpperCase()}${l.name.slice(1)} is blank: no row of the table says it.`);
+      for (const key of asked.fields) {
+        const def = board.def(key);
+        const state = board.stateOf(key);
+        if (!def || !state) {
+          // A case for another sport is no fault.
+          if (bindingState(value, known) === 'missing') said.add(`The board has no field "${key}".`);
+        } else if (blank && isBlank(read(key))) said.add(`${def.label} is blank.`);
+        else if (!state.pin && (state.quality === 'late' || state.quality === 'lost'))
+          silence(state.quality, def.label);
+      }
     }
-  };
-  visit(layout.layers, false);
+  }
   for (const [quality, labels] of silent) {
     const [only] = labels;
     said.add(

@@ -130,6 +130,20 @@ describe('preflight', () => {
     layout.layers.push({ id: 'p', kind: 'picture', name: 'p', picture: { field: 'gone' } });
     const said = preflight(layout, { name: 'A' }, template.inputs, boardWith('ok'));
     expect(said).toEqual(['Game clock is blank.', 'The board has no field "gone".']);
+    // A case for another sport asks for what only that has.
+    const cases = [{ is: ['x'], then: { field: 'gone' } }];
+    layout.layers = [
+      {
+        id: 't',
+        kind: 'text',
+        name: 't',
+        text: { choose: { field: 'home.name' }, cases },
+        font: 'F',
+        size: 9,
+        shows: true,
+      },
+    ];
+    expect(preflight(layout, { name: 'A' }, template.inputs, boardWith('ok'))).toEqual([]);
   });
 });
 

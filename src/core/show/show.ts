@@ -105,7 +105,8 @@ export function refuseInput(def: InputDef | undefined, key: string, value: Scala
     return value >= min && value <= max ? null : `${def.label}: ${boundsText({ ...def, decimals: 3 })}`;
   }
   if (typeof value !== 'string') return `${def.label} is a text.`;
-  if (def.kind === 'choice' && !def.choices?.some((c) => c.value === value)) {
+  // Rows come and go: what was chosen is looked up when it is shown.
+  if (def.kind === 'choice' && !def.rows && !def.choices?.some((c) => c.value === value)) {
     return `${def.label} is one of ${def.choices?.map((c) => c.label).join(', ')}.`;
   }
   const limit = def.maxLength ?? 200;

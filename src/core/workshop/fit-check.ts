@@ -29,6 +29,8 @@ type Row = Readonly<Record<string, Scalar>>;
 export interface FitRecord {
   /** What people call it: `Bram Fennimarsh, Herons`. */
   label: string;
+  /** `teams`, `players`, or the key of the table that it is a row of. */
+  among: string;
   /** What the fields of a side say of a team, by the end of their keys: `name`, `short`. */
   team: Readonly<Record<string, Scalar>> | null;
   /** What any look-up finds; a table that it is no row of is looked up as the board has it. */
@@ -58,6 +60,7 @@ export function fitRecords(
     const part = teamPart(team);
     records.set(`team ${JSON.stringify(part)}`, {
       label: team.name,
+      among: 'teams',
       team: part,
       row: null,
       tables: [],
@@ -68,6 +71,7 @@ export function fitRecords(
       const row = { ...player, name };
       records.set(`player ${team.name} ${JSON.stringify(row)}`, {
         label: `${name || player.number}, ${team.short}`,
+        among: 'players',
         team: part,
         row,
         tables: PLAYERS,
@@ -80,6 +84,7 @@ export function fitRecords(
       const words = Object.values(row).filter((v): v is string => typeof v === 'string' && v !== '');
       records.set(`row ${key} ${i}`, {
         label: `${key}: ${words.slice(0, 2).join(', ').slice(0, 60)}`,
+        among: key,
         team: null,
         row,
         tables: [key],
@@ -112,6 +117,8 @@ export interface FitResult {
   record: string;
   /** What is written, part by part. */
   runs: string[];
+  /** How wide that is at the set size, in px. */
+  wide: number;
   /** The scale that it needs, across and down. */
   scale: { x: number; y: number };
   /** The size at which it is drawn, in px. */
@@ -151,7 +158,7 @@ export function textsOf(
 }
 
 /** An input that names are typed into: it is called so, or nothing can go out without it. */
-const takesNames = ({ kind, label, required }: InputDef) =>
+export const takesNames = ({ kind, label, required }: InputDef) =>
   kind === 'text' && (required === true || /name|player|team|person|coach|who/i.test(label));
 
 /** What measures: in a page its layout, in a worker a canvas. */
@@ -219,6 +226,7 @@ export function fitCheck(
         text,
         record: record.label,
         runs,
+        wide: runs.reduce((sum, run, i) => sum + measure(run, i), 0),
         scale,
         size: drawn,
         cut,
@@ -227,6 +235,27 @@ export function fitCheck(
     }
   }
   return results.sort(worse);
+}
+
+/** The shortest and the longest content of each text, by `layout layer`. */
+export function extremesOf(
+  results: readonly FitResult[],
+): Map<string, { shortest: string; longest: string }> {
+  const found = new Map<string, { shortest: FitResult; longest: FitResult }>();
+  for (const result of results) {
+    const key = `${result.text.layout} ${result.text.layer.id}`;
+    const known = found.get(key);
+    if (!known) found.set(key, { shortest: result, longest: result });
+    else if (result.wide < known.shortest.wide) known.shortest = result;
+    else if (result.wide > known.longest.wide) known.longest = result;
+  }
+  const said = ({ runs }: FitResult) => runs.join('');
+  return new Map(
+    [...found].map(([key, { shortest, longest }]) => [
+      key,
+      { shortest: said(shortest), longest: said(longest) },
+    ]),
+  );
 }
 
 const worse = (a: FitResult, b: FitResult) =>
@@ -238,9 +267,10 @@ const worse = (a: FitResult, b: FitResult) =>
 const SIDE = /^(home|away)\.(name|short|abbr|nickname)$/;
 
 /** What says nothing of anything. */
-const NOBODY: FitRecord = { label: '', team: null, row: null, tables: [], typed: '' };
+const NOBODY: FitRecord = { label: '', among: '', team: null, row: null, tables: [], typed: '' };
 
-function scopeWith(
+/** What a record says, and the board where it says nothing. */
+export function scopeWith(
   { team, row, tables, typed }: FitRecord,
   board: Omit<Scope, 'input'>,
   text: Pick<FitText, 'inputs' | 'typed'>,

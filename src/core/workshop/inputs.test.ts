@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { parseTemplate, type Template } from '../documents/template.ts';
 import type { Layer } from '../layers/kinds.ts';
 import { refuseInput } from '../show/show.ts';
-import { firstInputs, handOver, takeBack, unshown } from './inputs.ts';
+import { afterAir, firstInputs, handOver, takeBack, unshown } from './inputs.ts';
 
 const type = { font: 'Barlow Condensed', size: 20 };
 const template = (): Template => ({
@@ -106,6 +106,35 @@ describe('what is handed to the operator', () => {
     handOver(t, 'main', 'a', 'text');
     expect(t.inputs.map((i) => i.key)).toEqual(['name', 'name-2']);
     expect(firstInputs(t)).toEqual({ name: 'First Last', 'name-2': 'x' });
+  });
+
+  it('what begins anew does so after it was on air; all else stays as it was filled in', () => {
+    const inputs = [
+      { key: 'a', kind: 'text', afresh: true, first: 'A' },
+      { key: 'b', kind: 'text', first: 'B' },
+      { key: 'c', kind: 'choice', afresh: true, choices: [{ value: 'x' }, { value: 'y' }] },
+      { key: 'd', kind: 'choice', afresh: true, rows: { table: 't', column: 'c' } },
+    ] as never;
+    expect(afterAir({ inputs }, { a: '1', b: '2', c: 'y', d: '9' })).toEqual({
+      a: 'A',
+      b: '2',
+      c: 'x',
+      d: null,
+    });
+    expect(firstInputs({ inputs })).toEqual({ a: 'A', b: 'B', c: 'x' });
+  });
+
+  it('a choice has a list or a table; of a table any key is taken, for its rows come and go', () => {
+    const choice = { key: 'p', label: 'Player', kind: 'choice' } as const;
+    const rows = { table: 'home.players', column: 'name' };
+    const read = (def: object) => parseTemplate({ ...template(), inputs: [def] }).ok;
+    expect([read(choice), read({ ...choice, rows }), read({ ...choice, rows: { table: 't' } })]).toEqual([
+      false,
+      true,
+      false,
+    ]);
+    expect(refuseInput({ ...choice, rows }, 'p', '14')).toBe(null);
+    expect(refuseInput({ ...choice, rows }, 'p', true)).toBe('Player is a text.');
   });
 
   it.each([

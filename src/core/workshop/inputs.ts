@@ -96,11 +96,24 @@ export function unshown({ inputs }: Pick<Template, 'inputs'>, { layers }: Pick<L
   return inputs.filter((i) => !asked.has(i.key)).map((i) => i.label);
 }
 
+/** What an input holds in a new item; null for nothing. */
+const firstOf = ({ kind, first, choices, rows }: InputDef): Scalar =>
+  first ?? (kind === 'choice' && !rows ? (choices?.[0]?.value ?? null) : null);
+
 /** What the inputs of a new item hold. */
 export const firstInputs = ({ inputs }: Pick<Template, 'inputs'>): Record<string, Scalar> =>
   Object.fromEntries(
-    inputs.flatMap(({ key, kind, first, choices }) => {
-      const held = first ?? (kind === 'choice' ? (choices?.[0]?.value ?? null) : null);
-      return held === null ? [] : [[key, held]];
+    inputs.flatMap((def) => {
+      const held = firstOf(def);
+      return held === null ? [] : [[def.key, held]];
     }),
   );
+
+/** What an item's inputs hold once it was on air: those that begin anew are what they are in a new item. */
+export function afterAir(
+  { inputs }: Pick<Template, 'inputs'>,
+  held: Readonly<Record<string, Scalar>>,
+): Record<string, Scalar> {
+  const anew = inputs.filter((def) => def.afresh);
+  return { ...held, ...Object.fromEntries(anew.map((def) => [def.key, firstOf(def)])) };
+}

@@ -95,6 +95,33 @@ describe('Engine', () => {
     expect(air.ops<AirOp>().at(-1)).toEqual({ op: 'clear', mount: 'broadcast/lower' });
   });
 
+  it('an input that begins anew does so when its item leaves the air, cleared or by another take', async () => {
+    const { act, desk } = await setUp();
+    const [lower] = folder('demo/template').filter((t) => (t as { key: string }).key === 'lower-third');
+    const body = structuredClone(lower) as { inputs: { key: string; afresh?: boolean }[] };
+    Object.assign(
+      body.inputs.find((i) => i.key === 'line')!,
+      { afresh: true, first: 'fresh' },
+    );
+    expect(await act({ kind: 'put-document', what: 'template', body })).toMatchObject({ ok: true });
+    const line = () =>
+      desk
+        .ops<DeskOp>()
+        .flatMap((op) => (op.op === 'world' ? (op.world.items ?? []) : []))
+        .filter((i) => i.id === 'captain')
+        .at(-1)?.inputs['line'];
+    for (const leave of [
+      { kind: 'clear', output: 'broadcast', zone: 'lower' },
+      { kind: 'take', item: 'welcome' },
+    ]) {
+      await act({ kind: 'edit', item: 'captain', inputs: { line: 'typed tonight' } });
+      await act({ kind: 'take', item: 'captain' });
+      expect(line()).toBe('typed tonight');
+      expect(await act(leave)).toMatchObject({ ok: true });
+      expect(line()).toBe('fresh');
+    }
+  });
+
   it.each([
     [{ kind: 'take', item: 'blank' }, 409, 'needs Name'],
     [{ kind: 'pin', field: 'home.score', text: '100' }, 409, 'from 0 to 99'],

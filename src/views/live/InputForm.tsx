@@ -1,26 +1,51 @@
-import type { KeyboardEvent, ReactNode } from 'react';
+import { Fragment, useMemo, type KeyboardEvent, type ReactNode } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
-import type { InputDef } from '../../core/documents/template.ts';
-import type { MediaIndex } from '../../core/media/media.ts';
+import type { InputDef, Template } from '../../core/documents/template.ts';
+import type { Layout } from '../../core/layers/kinds.ts';
+import type { Scope } from '../../core/value/value.ts';
+import type { Idle } from '../../core/workshop/effect.ts';
+import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
+import { useLoaded } from '../../ui/loaded.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { Switch } from '../../ui/Switch.tsx';
 import { tip } from '../../ui/tip.ts';
+import type { Desk } from '../shared/desk.ts';
+import { useDesk, useKnown } from '../shared/use-desk.ts';
 import css from './InputForm.module.css';
 
 const PicturePicker = later(() => import('../shared/PicturePicker.tsx').then((m) => m.PicturePicker));
+const RowChooser = later(() => import('../value/RowChooser.tsx').then((m) => m.RowChooser));
+const Members = later(() => import('./Members.tsx').then((m) => m.Members));
+const loadEffect = () => import('../../core/workshop/effect.ts');
 
 interface Props {
-  defs: InputDef[];
-  library: MediaIndex;
+  desk: Desk;
+  template: Pick<Template, 'key' | 'inputs'>;
+  /** The layout that it is filled in for: what shows there decides what an input does. */
+  layout: Layout;
   inputs: Record<string, Scalar>;
   onEdit: (inputs: Record<string, Scalar>) => void;
   onTake: () => void;
 }
 
 /** A template's inputs, each edited in place. Ctrl+Enter takes, Escape goes back to the keys. */
-export function InputForm({ defs, library, inputs, onEdit, onTake }: Props) {
+export function InputForm({ desk, template, layout, inputs, onEdit, onTake }: Props) {
+  const { inputs: defs } = template;
+  // What reads formulas is large: the form stands before it is here.
+  const effect = useLoaded(loadEffect);
+  const scope: Scope = {
+    field: desk.read,
+    input: (key) => inputs[key] ?? null,
+    row: desk.row,
+    ranked: desk.ranked,
+  };
+  // What hides a layer may be a field of the board: worked out at each of its changes, drawn only where it is another.
+  const said = useDesk(desk, () =>
+    effect && defs.length ? JSON.stringify(effect.withoutEffect(template, layout, scope)) : '[]',
+  );
+  const idle = useMemo(() => JSON.parse(said) as Idle[], [said]);
   const keys = (event: KeyboardEvent) => {
     if (event.key === 'Escape') (event.target as HTMLElement).blur();
     if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
@@ -37,41 +62,78 @@ export function InputForm({ defs, library, inputs, onEdit, onTake }: Props) {
       autoComplete="off"
     >
       {defs.map((def) => (
-        <Row key={def.key} def={def}>
-          <Control
+        <Fragment key={def.key}>
+          {def.section && <h4 className={css['section']}>{def.section}</h4>}
+          <Row
             def={def}
-            library={library}
-            value={inputs[def.key] ?? null}
-            onEdit={(value) => onEdit({ [def.key]: value })}
-          />
-        </Row>
+            idle={idle.find((i) => i.input === def.key)}
+            onMend={({ input, value }) => onEdit({ [input]: value })}
+          >
+            <Control
+              def={def}
+              desk={desk}
+              layout={layout}
+              inputs={inputs}
+              value={inputs[def.key] ?? null}
+              onEdit={(value) => onEdit({ [def.key]: value })}
+            />
+          </Row>
+        </Fragment>
       ))}
     </form>
   );
 }
 
 /** An input with its label; what has several parts is labelled as a group. */
-function Row({ def, children }: { def: InputDef; children: ReactNode }) {
+function Row({
+  def,
+  idle,
+  onMend,
+  children,
+}: {
+  def: InputDef;
+  idle: Idle | undefined;
+  onMend: (mend: NonNullable<Idle['mend']>) => void;
+  children: ReactNode;
+}) {
   const Tag = def.kind === 'text' ? 'label' : 'div';
   return (
-    <Tag className={css['row']} {...tip(def.help)}>
-      <span>
-        {def.label}
-        {def.required && <i data-tip="needed"> *</i>}
-      </span>
-      {children}
-    </Tag>
+    <div className={css['cell']} data-wide={def.wide} data-idle={idle !== undefined}>
+      <Tag className={css['row']} {...tip(def.help)}>
+        <span>
+          {def.label}
+          {def.required && <i data-tip="needed"> *</i>}
+        </span>
+        {children}
+      </Tag>
+      {idle && (
+        <p className={css['idle']}>
+          Does not show: {idle.hidden} is hidden.
+          {idle.mend && (
+            <Button onClick={() => onMend(idle.mend!)}>
+              {idle.mend.value === true
+                ? `Switch ${idle.mend.label} on`
+                : `Set ${idle.mend.label} to ${idle.mend.says}`}
+            </Button>
+          )}
+        </p>
+      )}
+    </div>
   );
 }
 
 function Control({
   def,
-  library,
+  desk,
+  layout,
+  inputs,
   value,
   onEdit,
 }: {
   def: InputDef;
-  library: MediaIndex;
+  desk: Desk;
+  layout: Layout;
+  inputs: Record<string, Scalar>;
   value: Scalar;
   onEdit: (value: Scalar) => void;
 }) {
@@ -100,18 +162,17 @@ function Control({
     );
   }
   if (def.kind === 'picture')
-    return <PicturePicker label="" path={String(value ?? '')} library={library} onChange={onEdit} />;
+    return <PicturePicker label="" path={String(value ?? '')} library={desk.media} onChange={onEdit} />;
   if (def.kind === 'switch') {
     return <Switch label={def.label} on={value === true} onChange={onEdit} />;
   }
   if (def.kind === 'choice') {
+    const held = typeof value === 'string' ? value : null;
+    if (def.rows) return <RowChoice desk={desk} def={def} rows={def.rows} value={held} onEdit={onEdit} />;
     return (
-      <Segments
-        label={def.label}
-        value={typeof value === 'string' ? value : null}
-        options={def.choices ?? []}
-        onChange={onEdit}
-      />
+      <Members desk={desk} def={def} layout={layout} inputs={inputs} value={held} onChange={onEdit}>
+        <Segments label={def.label} value={held} options={def.choices ?? []} onChange={onEdit} />
+      </Members>
     );
   }
   return (
@@ -121,6 +182,34 @@ function Control({
       value={String(value ?? '')}
       maxLength={def.maxLength ?? 200}
       onChange={(e) => onEdit(e.target.value)}
+    />
+  );
+}
+
+/** One row of a table: what the input holds is the row’s key. */
+function RowChoice({
+  desk,
+  def,
+  rows: { table, column },
+  value,
+  onEdit,
+}: {
+  desk: Desk;
+  def: InputDef;
+  rows: NonNullable<InputDef['rows']>;
+  value: string | null;
+  onEdit: (value: Scalar) => void;
+}) {
+  const known = useKnown(desk, 'tables').find((t) => t.key === table);
+  if (!known) return <p className={css['none']}>There is no table {table} now.</p>;
+  const rows = known.rows.map(([key, row]) => [key, { [column]: row[column] ?? null }] as const);
+  const there = value !== null && rows.some(([key]) => key === value);
+  return (
+    <RowChooser
+      label={def.label}
+      rows={there ? rows : [[value ?? '', { [column]: value ? 'no such row now' : 'none' }], ...rows]}
+      chosen={value ?? ''}
+      onChoose={(key) => onEdit(key === '' ? null : key)}
     />
   );
 }

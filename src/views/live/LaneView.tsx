@@ -121,8 +121,9 @@ export function LaneView({ desk, zone, lane, items, templates, keys, digits }: P
             {template && (
               <InputForm
                 key={next!.id}
-                defs={template.inputs}
-                library={desk.media}
+                desk={desk}
+                template={template}
+                layout={layoutFor(template, zone)}
                 inputs={inputs}
                 onEdit={edit}
                 onTake={() => void take()}

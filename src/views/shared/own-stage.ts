@@ -2,6 +2,7 @@ import { useEffect, useLayoutEffect, useRef, type RefObject } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
 import { facesOf } from '../../core/text/families.ts';
+import type { BoardReader } from '../../core/resolve/dependents.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
 import { fontsReady, Stage } from '../../stage/stage.ts';
 import { useStable } from '../../ui/stable.ts';
@@ -22,30 +23,45 @@ interface Shown {
   onChanged?: (stage: Stage) => void;
   /** It stays as it was drawn, whatever the board says next. */
   still?: boolean;
+  /** It is not there: it leaves, and comes again, as it does on air. */
+  out?: boolean;
+  /** What it reads in the place of the board. */
+  board?: BoardReader | null;
 }
 
-/** Shows one layout with its inputs on a stage that shows nothing else. */
+/** Shows one layout with its inputs on a stage that shows nothing else; `moving`, it comes as it does on air. */
 export function showAlone(
   stage: Stage,
   resolver: Resolver,
   { name, layout, inputs, size = layout }: Pick<Shown, 'name' | 'layout' | 'inputs' | 'size'>,
+  moving = false,
 ): void {
   const { width, height } = size;
   const states = resolver.mount(MOUNT, layout, inputs);
   const box = { x: 0, y: 0, width, height };
   const item = { mount: MOUNT, zone: MOUNT, box, item: name, template: name, layout, states };
-  stage.show({ output: { key: MOUNT, width, height }, items: [item] });
+  if (moving) stage.take(item, true);
+  else stage.show({ output: { key: MOUNT, width, height }, items: [item] });
 }
 
 /** A stage of the page's own in an element: a layout with its inputs, worked out in the page from the same board as on air. */
 export function useOwnStage(desk: Desk, root: RefObject<HTMLElement | null>, shown: Shown): void {
-  const { name, layout, inputs, size = layout, still = false } = shown;
+  const { name, layout, inputs, size = layout, still = false, out = false } = shown;
+  const wasOut = useRef(false);
+  const board = shown.board ?? desk;
   const { width, height } = size;
-  const running = useRef<{ stage: Stage; resolver: Resolver } | null>(null);
+  const running = useRef<{ stage: Stage; resolver: Resolver; board: BoardReader } | null>(null);
   const draw = useStable(() => {
     if (!running.current) return;
-    const { stage, resolver } = running.current;
-    showAlone(stage, resolver, { name, layout, inputs, size: { width, height } });
+    const { stage } = running.current;
+    if (running.current.board !== board)
+      running.current = { stage, board, resolver: new Resolver(board, desk.picture) };
+    const { resolver } = running.current;
+    const came = wasOut.current && !out;
+    if (out && !wasOut.current) stage.clear(MOUNT, true);
+    wasOut.current = out;
+    if (out) return;
+    showAlone(stage, resolver, { name, layout, inputs, size: { width, height } }, came);
     shown.onDrawn?.(stage);
   });
   const changed = useStable((stage: Stage) => shown.onChanged?.(stage));
@@ -56,12 +72,11 @@ export function useOwnStage(desk: Desk, root: RefObject<HTMLElement | null>, sho
     void fontsReady(facesOf([first.current])).then(() => {
       if (gone) return;
       const stage = new Stage(root.current!, desk.link.serverNow);
-      const resolver = new Resolver(desk, desk.picture);
-      running.current = { stage, resolver };
+      running.current = { stage, board: desk, resolver: new Resolver(desk, desk.picture) };
       draw();
       if (!still)
         off = desk.onFields((keys) => {
-          const deltas = resolver.touch(keys);
+          const deltas = running.current!.resolver.touch(keys);
           stage.perform([{ op: 'layers', deltas }]);
           if (deltas.length) changed(stage);
         });
@@ -73,5 +88,5 @@ export function useOwnStage(desk: Desk, root: RefObject<HTMLElement | null>, sho
       running.current = null;
     };
   }, [desk, root, still, draw, changed]);
-  useLayoutEffect(draw, [draw, name, layout, inputs, width, height]);
+  useLayoutEffect(draw, [draw, name, layout, inputs, width, height, board, out]);
 }

@@ -3,11 +3,14 @@ import type Moveable from 'react-moveable';
 import Selecto from 'react-selecto';
 import type { Scalar } from '../../core/board/values.ts';
 import { layersOf, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
+import type { BoardReader } from '../../core/resolve/dependents.ts';
 import { drawn, safeArea, SAFE_AREAS } from '../../core/workshop/boxes.ts';
 import type { Box } from '../../core/text/fit.ts';
 import { holdersOf } from '../../core/workshop/tree.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useOwnStage } from '../shared/own-stage.ts';
+import { carriedIn, carriesValue, type Carried } from './BoardList.tsx';
+import type { Geometry } from './Changes.tsx';
 import { Hands, type Changed } from './Hands.tsx';
 import css from './Canvas.module.css';
 
@@ -18,6 +21,8 @@ interface Props {
   desk: Desk;
   layout: Layout;
   inputs: Record<string, Scalar>;
+  /** What is read in the place of the live board. */
+  board: BoardReader | null;
   chosen: ReadonlySet<string>;
   onChoose: (ids: ReadonlySet<string>) => void;
   /** Layers were moved, resized or rotated, each in what holds it. */
@@ -36,6 +41,12 @@ interface Props {
   behind: Behind;
   safe: boolean;
   empty: ReactNode;
+  /** What lies over the sheet. */
+  over?: ((geometry: Geometry) => ReactNode) | undefined;
+  /** Whether what is dragged can be put onto a layer. */
+  takes: (id: string, what: Carried | null) => boolean;
+  /** Something of the board was dropped: on a layer, or where there is none. */
+  onDropped: (what: Carried, id: string | null, at: { x: number; y: number }) => void;
 }
 
 /** How far a press may move and still be a press, in px of the screen. */
@@ -78,7 +89,7 @@ export function Canvas(props: Props) {
   }, []);
 
   const onDrawn = () => setDrawnAt((n) => n + 1);
-  useOwnStage(desk, root, { name: 'workshop', layout, inputs, onDrawn });
+  useOwnStage(desk, root, { name: 'workshop', layout, inputs, onDrawn, board: props.board });
 
   const elementOf = (id: string) => root.current?.querySelector<HTMLElement>(`[data-id="${id}"]`) ?? null;
   const targets = useSameList(
@@ -189,7 +200,30 @@ export function Canvas(props: Props) {
     }
   };
 
-  const point = (event: PointerEvent) => {
+  const boxOf = (id: string): Box | null => {
+    const el = elementOf(id);
+    const rect = el?.getBoundingClientRect();
+    const from = sheet.current?.getBoundingClientRect();
+    if (!rect || !from || rect.width === 0 || rect.height === 0) return null;
+    return { x: rect.left - from.left, y: rect.top - from.top, width: rect.width, height: rect.height };
+  };
+  /** What of the canvas is seen, from the sheet's corner. */
+  const around = (): Box => {
+    const from = sheet.current!.getBoundingClientRect();
+    const seen = area.current!.getBoundingClientRect();
+    return {
+      x: seen.left - from.left + 4,
+      y: seen.top - from.top + 4,
+      width: area.current!.clientWidth - 8,
+      height: area.current!.clientHeight - 8,
+    };
+  };
+  /** The layer that a drop goes to: the deepest there, for a group takes less than what it holds. */
+  const dropAt = (event: React.DragEvent, what: Carried | null): string | null =>
+    layerAt(event, true).find((id) => props.takes(id, what)) ?? null;
+  const [target, setTarget] = useState<Box | null>(null);
+
+  const point = (event: { clientX: number; clientY: number }) => {
     const { left, top } = sheet.current!.getBoundingClientRect();
     return { x: (event.clientX - left) / zoom, y: (event.clientY - top) / zoom };
   };
@@ -201,6 +235,22 @@ export function Canvas(props: Props) {
       className={css['area']}
       data-canvas
       data-drawing={drawing !== null}
+      onDragOver={(event) => {
+        if (!carriesValue(event.dataTransfer)) return;
+        event.preventDefault();
+        event.dataTransfer.dropEffect = 'copy';
+        // While it is dragged a browser does not say what is: any layer that takes something is shown.
+        const id = dropAt(event, null);
+        setTarget(id === null ? null : boxOf(id));
+      }}
+      onDragLeave={() => setTarget(null)}
+      onDrop={(event) => {
+        setTarget(null);
+        const what = carriedIn(event.dataTransfer);
+        if (!what) return;
+        event.preventDefault();
+        props.onDropped(what, dropAt(event, what), point(event));
+      }}
       onPointerDown={onPointerDown}
       onPointerUp={onPointerUp}
       onDoubleClick={onDoubleClick}
@@ -239,6 +289,13 @@ export function Canvas(props: Props) {
                 width: frame.box.width * zoom,
                 height: frame.box.height * zoom,
               }}
+            />
+          )}
+          {drawnAt > 0 && props.over?.({ width: width * zoom, height: height * zoom, area: around(), boxOf })}
+          {target && (
+            <div
+              className={css['drawn']}
+              style={{ left: target.x, top: target.y, width: target.width, height: target.height }}
             />
           )}
           {layout.layers.length === 0 && <div className={css['empty']}>{props.empty}</div>}

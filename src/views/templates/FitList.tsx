@@ -7,7 +7,7 @@ import { counted } from '../../core/text/words.ts';
 import { useKnown } from '../shared/use-desk.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { useFitCheck } from './fit.ts';
-import { Still } from './Still.tsx';
+import { Still } from '../shared/Still.tsx';
 import css from './FitList.module.css';
 
 /** How many are shown. */

@@ -1,17 +1,23 @@
 import { ChevronDown, ChevronUp, X } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { InputDef, Template } from '../../core/documents/template.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
-import type { MediaIndex } from '../../core/media/media.ts';
 import { takeBack, unshown } from '../../core/workshop/inputs.ts';
+import { unlike } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
+import { later } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { Switch } from '../../ui/Switch.tsx';
 import { InputForm } from '../live/InputForm.tsx';
+import type { Desk } from '../shared/desk.ts';
+import { useOwnStage } from '../shared/own-stage.ts';
+import { useKnown } from '../shared/use-desk.ts';
 import shell from '../shared/View.module.css';
 import type { Workshop } from './workshop.ts';
 import css from './InputsPanel.module.css';
+
+const PicturePicker = later(() => import('../shared/PicturePicker.tsx').then((m) => m.PicturePicker));
 
 const KINDS: Record<InputDef['kind'], string> = {
   text: 'text',
@@ -25,14 +31,14 @@ const KINDS: Record<InputDef['kind'], string> = {
 interface Props {
   work: Workshop;
   layout: Layout;
-  library: MediaIndex;
+  desk: Desk;
   /** What is tried on the canvas. */
   filled: Record<string, Scalar>;
   onFill: (inputs: Record<string, Scalar>) => void;
 }
 
 /** What the operator fills in: the form as it will be, tried on the canvas, and what each input is. */
-export function InputsPanel({ work, layout, library, filled, onFill }: Props) {
+export function InputsPanel({ desk, work, layout, filled, onFill }: Props) {
   const { template } = work;
   const [open, setOpen] = useState<string | null>(null);
   const [refused, setRefused] = useState('');
@@ -71,9 +77,11 @@ export function InputsPanel({ work, layout, library, filled, onFill }: Props) {
     <div className={css['inputs']}>
       <section className={css['try']} aria-label="The operator’s form">
         <h3>The operator’s form</h3>
+        <Trying desk={desk} template={template} layout={layout} inputs={filled} />
         <InputForm
-          defs={template.inputs}
-          library={library}
+          desk={desk}
+          template={template}
+          layout={layout}
           inputs={filled}
           onEdit={onFill}
           onTake={() => {}}
@@ -117,7 +125,7 @@ export function InputsPanel({ work, layout, library, filled, onFill }: Props) {
                 <X size={14} />
               </button>
             </div>
-            {open === def.key && <One def={def} onSet={(part) => set(def.key, part)} />}
+            {open === def.key && <One def={def} desk={desk} onSet={(part) => set(def.key, part)} />}
           </li>
         ))}
       </ul>
@@ -125,8 +133,47 @@ export function InputsPanel({ work, layout, library, filled, onFill }: Props) {
   );
 }
 
+/** A preview of its own, on which it is taken and goes out as on air. */
+function Trying({
+  desk,
+  template,
+  layout,
+  inputs,
+}: {
+  desk: Desk;
+  template: Template;
+  layout: Layout;
+  inputs: Record<string, Scalar>;
+}) {
+  const root = useRef<HTMLDivElement>(null);
+  const [out, setOut] = useState(false);
+  useOwnStage(desk, root, { name: template.key, layout, inputs, out });
+  const scale = Math.min(WIDE / layout.width, HIGH / layout.height);
+  return (
+    <div className={css['trying']} role="group" aria-label="Preview">
+      <div className={css['frame']} style={{ width: layout.width * scale, height: layout.height * scale }}>
+        <div ref={root} data-picture="trying" style={{ scale: String(scale), transformOrigin: '0 0' }} />
+      </div>
+      <span>
+        <Button main={out} disabled={!out} onClick={() => setOut(false)}>
+          Take
+        </Button>
+        <Button disabled={out} onClick={() => setOut(true)}>
+          Out
+        </Button>
+      </span>
+    </div>
+  );
+}
+
+/** How large the preview may be, in px. */
+const WIDE = 250;
+const HIGH = 150;
+
 /** What one input is. */
-function One({ def, onSet }: { def: InputDef; onSet: (part: Partial<InputDef>) => void }) {
+function One({ def, desk, onSet }: { def: InputDef; desk: Desk; onSet: (part: Partial<InputDef>) => void }) {
+  const tables = useKnown(desk, 'tables');
+  const gone = (part: string) => ({ [part]: undefined }) as Partial<InputDef>;
   return (
     <div className={css['one']}>
       <label>
@@ -174,22 +221,33 @@ function One({ def, onSet }: { def: InputDef; onSet: (part: Partial<InputDef>) =
         </span>
       )}
       {def.kind === 'choice' && (
-        <label>
-          Choices, one in a line: what is shown
-          <textarea
-            rows={Math.min(6, (def.choices ?? []).length + 1)}
-            defaultValue={(def.choices ?? []).map((c) => c.label).join('\n')}
-            onChange={(e) => {
-              // A label that stays keeps what it stands for.
-              const known = new Map((def.choices ?? []).map((c, i) => [i, c.value]));
-              const labels = e.target.value.split('\n').map((l) => l.trim());
-              const choices = labels.flatMap((label, i) =>
-                label ? [{ label, value: known.get(i) ?? label }] : [],
-              );
-              if (choices.length) onSet({ choices });
-            }}
-          />
-        </label>
+        <>
+          <label>
+            Chosen from
+            <select
+              value={def.rows ? `${def.rows.table}/${def.rows.column}` : ''}
+              onChange={(e) => {
+                const at = e.target.value.indexOf('/');
+                const [table, column] = [e.target.value.slice(0, at), e.target.value.slice(at + 1)];
+                if (at > 0) onSet({ rows: { table, column } });
+                else if (def.choices?.length) onSet(gone('rows'));
+                else onSet({ ...gone('rows'), choices: [{ value: '1', label: 'One' }] });
+              }}
+            >
+              <option value="">a list</option>
+              {tables.map((t) => (
+                <optgroup key={t.key} label={`Rows of ${t.name}, by`}>
+                  {t.columns.map((column) => (
+                    <option key={column} value={`${t.key}/${column}`}>
+                      {t.name}: {column}
+                    </option>
+                  ))}
+                </optgroup>
+              ))}
+            </select>
+          </label>
+          {!def.rows && <Choices def={def} desk={desk} onSet={onSet} />}
+        </>
       )}
       {(def.kind === 'text' || def.kind === 'number') && (
         <label>
@@ -206,9 +264,104 @@ function One({ def, onSet }: { def: InputDef; onSet: (part: Partial<InputDef>) =
           />
         </label>
       )}
+      <label>
+        Heading above it
+        <input
+          value={def.section ?? ''}
+          maxLength={80}
+          placeholder="none"
+          onChange={(e) => onSet(e.target.value ? { section: e.target.value } : gone('section'))}
+        />
+      </label>
       <Switch on={def.required === true} onChange={(required) => onSet({ required })}>
         has to be filled in
       </Switch>
+      <Switch on={def.wide === true} onChange={(on) => onSet(on ? { wide: true } : gone('wide'))}>
+        has a line of the form to itself
+      </Switch>
+      <Switch on={def.afresh === true} onChange={(on) => onSet(on ? { afresh: true } : gone('afresh'))}>
+        begins anew once it was on air; else it keeps what was filled in
+      </Switch>
     </div>
+  );
+}
+
+/** What can be chosen, one under another: what people read, and what it stands for. */
+function Choices({
+  def,
+  desk,
+  onSet,
+}: {
+  def: InputDef;
+  desk: Desk;
+  onSet: (part: Partial<InputDef>) => void;
+}) {
+  const choices = def.choices ?? [];
+  const put = (at: number, part: Partial<(typeof choices)[number]>) =>
+    onSet({ choices: choices.map((c, i) => (i === at ? { ...c, ...part } : c)) });
+  const as = def.as ?? 'text';
+  const fresh = () => {
+    const value = unlike(
+      'choice',
+      (key) => choices.some((c) => c.value === key),
+      (n) => `choice ${n}`,
+    );
+    return { label: 'Another', value: as === 'colour' ? '#2c5d8f' : as === 'picture' ? '' : value };
+  };
+  return (
+    <>
+      <label>
+        Shown as
+        <select value={as} onChange={(e) => onSet({ as: e.target.value as NonNullable<InputDef['as']> })}>
+          <option value="text">words</option>
+          <option value="picture">pictures</option>
+          <option value="colour">colours</option>
+        </select>
+      </label>
+      <ul className={css['choices']} aria-label={`Choices of ${def.label}`}>
+        {choices.map((choice, at) => (
+          <li key={at}>
+            <input
+              value={choice.label}
+              maxLength={80}
+              aria-label={`What choice ${at + 1} is called`}
+              onChange={(e) => e.target.value.trim() && put(at, { label: e.target.value })}
+            />
+            {as === 'colour' ? (
+              <input
+                type="color"
+                aria-label={`Colour of ${choice.label}`}
+                value={/^#[0-9a-f]{6}$/i.test(choice.value) ? choice.value : '#000000'}
+                onChange={(e) => put(at, { value: e.target.value })}
+              />
+            ) : as === 'picture' ? (
+              <PicturePicker
+                path={choice.value}
+                library={desk.media}
+                label=""
+                onChange={(value) => put(at, { value })}
+              />
+            ) : (
+              <input
+                value={choice.value}
+                maxLength={2000}
+                aria-label={`What ${choice.label} stands for`}
+                data-tip="What the layer gets: for a one-of group, the name of its layer"
+                onChange={(e) => put(at, { value: e.target.value })}
+              />
+            )}
+            <button
+              type="button"
+              aria-label={`Remove ${choice.label}`}
+              disabled={choices.length < 2}
+              onClick={() => onSet({ choices: choices.filter((_, i) => i !== at) })}
+            >
+              <X size={14} />
+            </button>
+          </li>
+        ))}
+      </ul>
+      <Button onClick={() => onSet({ choices: [...choices, fresh()] })}>Add a choice</Button>
+    </>
   );
 }

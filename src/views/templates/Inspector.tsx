@@ -1,4 +1,5 @@
 import { Hand, Link2, Link2Off } from 'lucide-react';
+import { useState } from 'react';
 import type { FieldValue, Scalar } from '../../core/board/values.ts';
 import { propertiesOf, type Layer, type LayerProps } from '../../core/layers/kinds.ts';
 import { isValue, means, type Property, type Section } from '../../core/layers/property.ts';
@@ -6,12 +7,14 @@ import type { MediaIndex } from '../../core/media/media.ts';
 import { FAMILIES } from '../../core/text/families.ts';
 import type { Value } from '../../core/value/value.ts';
 import { inputKindFor } from '../../core/workshop/inputs.ts';
+import { takes } from '../../core/workshop/showing.ts';
 import { later } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { Switch } from '../../ui/Switch.tsx';
 import { tip } from '../../ui/tip.ts';
 import type { ValueContext } from '../value/context.ts';
+import { carriedIn, carriesValue } from './BoardList.tsx';
 import css from './Inspector.module.css';
 
 const ValueEditor = later(() => import('../value/ValueEditor.tsx').then((m) => m.ValueEditor));
@@ -110,6 +113,7 @@ function Row({
   onSet,
   onEnd,
 }: Props & { name: string; property: Property }) {
+  const [over, setOver] = useState(false);
   const held = layers.map((l) => heldIn(l, name));
   const [one] = held;
   const mixed = held.some((h) => JSON.stringify(h) !== JSON.stringify(one));
@@ -118,7 +122,28 @@ function Row({
   const shown = one === undefined ? property.first : one;
   const wide = bound !== null || ['text', 'picture', 'clock'].includes(property.type);
   return (
-    <div className={css['row']} data-prop={name} data-wide={wide} onBlur={onEnd}>
+    <div
+      className={css['row']}
+      data-prop={name}
+      data-wide={wide}
+      data-over={over || undefined}
+      onBlur={onEnd}
+      onDragOver={(e) => {
+        if (e.defaultPrevented || !property.bound || !carriesValue(e.dataTransfer)) return;
+        e.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={(e) => {
+        setOver(false);
+        // A line takes it in among what stands there.
+        if (e.defaultPrevented) return;
+        const carried = carriedIn(e.dataTransfer);
+        if (!carried || !takes(property, carried.what)) return;
+        e.preventDefault();
+        set(carried.value);
+      }}
+    >
       <span className={css['label']}>
         {property.label}
         {property.bound && property.type !== 'clock' && (

@@ -5,6 +5,7 @@ import {
   Eye,
   EyeOff,
   Folder,
+  Hand,
   Image,
   Link2,
   Lock,
@@ -16,10 +17,12 @@ import {
   Type,
 } from 'lucide-react';
 import { bindingsOf, KINDS, layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
+import type { BindingState } from '../../core/value/state.ts';
 import { holdersOf } from '../../core/workshop/tree.ts';
 import { useSearch } from '../../ui/search.tsx';
 import { useStable } from '../../ui/stable.ts';
 import { tip } from '../../ui/tip.ts';
+import { WORDS } from './binding-words.ts';
 import css from './Layers.module.css';
 
 /** The sign of each kind. */
@@ -44,16 +47,23 @@ interface Props {
   onLock: (id: string) => void;
   onRename: (id: string, name: string) => void;
   onMove: (ids: ReadonlySet<string>, to: { within: string | null; before: string | null }) => void;
+  /** How the Values of a layer stand. */
+  stateOf: (layer: Layer) => BindingState | null;
 }
 
 /** All that the tree shows of layers, as one text: while it is the same, nothing is drawn anew. */
-const signOf = (layers: readonly Layer[]): string =>
+const signOf = (layers: readonly Layer[], stateOf: Props['stateOf']): string =>
   layers
     .map((l) => {
-      const bound = bindingsOf(l).map((b) => b.prop);
-      return `${l.id}\0${l.name}\0${l.kind}\0${bound.join()}${'layers' in l ? `(${signOf(l.layers)})` : ''}`;
+      const bound = boundIn(l).map((b) => `${b.prop} ${'input' in b.value}`);
+      const state = bound.length ? stateOf(l) : '';
+      const inner = 'layers' in l ? `(${signOf(l.layers, stateOf)})` : '';
+      return `${l.id}\0${l.name}\0${l.kind}\0${bound.join()}\0${state}${inner}`;
     })
     .join('\n');
+
+/** The properties of a layer that change. */
+const boundIn = (layer: Layer) => bindingsOf(layer).filter(({ value }) => !('fixed' in value));
 
 const LayersTree = memo(
   TreeOf,
@@ -70,7 +80,7 @@ export function Layers(props: Props) {
     onRename: useStable(props.onRename),
     onMove: useStable(props.onMove),
   };
-  const sign = useMemo(() => signOf(props.layers), [props.layers]);
+  const sign = signOf(props.layers, props.stateOf);
   return <LayersTree {...props} {...does} sign={sign} />;
 }
 
@@ -177,6 +187,7 @@ function Line({
   onRename,
   naming,
   onNaming,
+  stateOf,
 }: Props & {
   layer: Layer;
   indent: number;
@@ -184,7 +195,9 @@ function Line({
   naming: boolean;
   onNaming: (on: boolean) => void;
 }) {
-  const bound = bindingsOf(layer);
+  const bound = boundIn(layer);
+  const state = stateOf(layer);
+  const handed = bound.some(({ value }) => 'input' in value);
   const Sign = SIGNS[layer.kind];
   const [isHidden, isLocked] = [hidden.has(layer.id), locked.has(layer.id)];
   return (
@@ -225,10 +238,20 @@ function Line({
         <span
           className={css['bound']}
           role="img"
-          aria-label="bound"
-          {...tip(bound.map((b) => `${b.property.label} is bound`).join('\n'))}
+          data-state={state ?? undefined}
+          aria-label={
+            handed ? `handed to the operator, ${state ?? 'hidden now'}` : `bound, ${state ?? 'hidden now'}`
+          }
+          {...tip(
+            [
+              ...bound.map(({ property, value }) =>
+                'input' in value ? `The operator fills in: ${property.label}` : `${property.label} is bound`,
+              ),
+              state && WORDS[state],
+            ].join('\n'),
+          )}
         >
-          <Link2 size={13} />
+          {handed ? <Hand size={13} /> : <Link2 size={13} />}
         </span>
       )}
       <FoldButton

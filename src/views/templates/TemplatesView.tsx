@@ -17,7 +17,7 @@ import { samplesOf, usesOf } from './samples.ts';
 import css from './TemplatesView.module.css';
 
 // What draws them comes after the first view: it works out what the board says.
-const Still = later(() => import('./Still.tsx').then((m) => m.Still));
+const Still = later(() => import('../shared/Still.tsx').then((m) => m.Still));
 const FitList = later(() => import('./FitList.tsx').then((m) => m.FitList));
 const List = later(() => import('../../ui/List.tsx').then((m) => m.List<Template>));
 

@@ -1,5 +1,6 @@
 import type { LayerKind } from '../../core/layers/kinds.ts';
 import { Button } from '../../ui/Button.tsx';
+import type { Showing } from './showing.ts';
 import css from './WorkshopView.module.css';
 
 /** What can be drawn: its kind, what it is called, and its key. */
@@ -16,9 +17,9 @@ export const DRAWN: [LayerKind, string, string][] = [
 export function Tools({
   drawing,
   onDraw,
-  items,
-  like,
-  onLike,
+  showing,
+  changes,
+  onChanges,
   behind,
   onBehind,
   safe,
@@ -28,10 +29,10 @@ export function Tools({
 }: {
   drawing: LayerKind | null;
   onDraw: (kind: LayerKind | null) => void;
-  /** Items of the template: the canvas shows it as one of them has it filled in, or as its samples. */
-  items: readonly { id: string; name: string }[];
-  like: string;
-  onLike: (item: string) => void;
+  showing: Showing;
+  /** What is fixed is dimmed, and what changes is named. */
+  changes: boolean;
+  onChanges: (on: boolean) => void;
   behind: string;
   onBehind: (behind: string) => void;
   safe: boolean;
@@ -52,16 +53,26 @@ export function Tools({
         </Button>
       ))}
       <span className={css['gap']} />
-      {items.length > 0 && (
-        <select aria-label="Filled in as" value={like} onChange={(e) => onLike(e.target.value)}>
-          <option value="">as samples</option>
-          {items.map((i) => (
-            <option key={i.id} value={i.id}>
-              as {i.name}
-            </option>
-          ))}
-        </select>
-      )}
+      <Button shortcut="W" aria-pressed={changes} onClick={() => onChanges(!changes)}>
+        What changes
+      </Button>
+      <select
+        aria-label="Shows"
+        className={css['shows']}
+        value={showing.chosen}
+        onChange={(e) => showing.choose(e.target.value)}
+      >
+        {showing.choices.map(({ heading, of }) => (
+          <optgroup key={heading} label={heading}>
+            {of.map(({ key, name }) => (
+              <option key={key} value={key}>
+                {name}
+              </option>
+            ))}
+          </optgroup>
+        ))}
+      </select>
+      {showing.records && <Stepper {...showing.records} />}
       <select aria-label="Behind" value={behind} onChange={(e) => onBehind(e.target.value)}>
         <option value="checker">over a checker</option>
         <option value="camera">over a camera</option>
@@ -86,5 +97,30 @@ export function Tools({
           ))}
       </select>
     </div>
+  );
+}
+
+/** Goes through records one by one; with nothing chosen, the arrow keys on the canvas do too. */
+function Stepper({ at, of, label, step }: NonNullable<Showing['records']>) {
+  return (
+    <span
+      className={css['stepper']}
+      role="group"
+      aria-label="One by one"
+      onKeyDown={(e) => {
+        const by = { ArrowLeft: -1, ArrowUp: -1, ArrowRight: 1, ArrowDown: 1 }[e.key];
+        if (by === undefined) return;
+        e.preventDefault();
+        step(by);
+      }}
+    >
+      <Button aria-label="The one before" disabled={of === 0} onClick={() => step(-1)}>
+        ‹
+      </Button>
+      <output data-tip={label}>{of === 0 ? 'none' : `${at + 1} of ${of}: ${label}`}</output>
+      <Button aria-label="The next one" disabled={of === 0} onClick={() => step(1)}>
+        ›
+      </Button>
+    </span>
   );
 }

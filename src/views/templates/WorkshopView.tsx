@@ -1,20 +1,28 @@
 import { useMemo, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Template } from '../../core/documents/template.ts';
-import { layersOf, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
+import { bindingsOf, layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
+import type { Value } from '../../core/value/value.ts';
+import { shownIn } from '../../core/layers/shown.ts';
+import { propertyFor } from '../../core/workshop/showing.ts';
+import { bindingState, worstOf } from '../../core/value/state.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
+import { useStable } from '../../ui/stable.ts';
 import { UndoRedoButtons, useUndoKeys } from '../shared/UndoRedo.tsx';
 import { useKnown } from '../shared/use-desk.ts';
 import { View, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
+import { chipWords } from '../value/chips.ts';
 import type { ValueContext } from '../value/context.ts';
 import type { Behind } from './Canvas.tsx';
-import { samplesOf, usesOf } from './samples.ts';
-import { Arrange } from './Arrange.tsx';
+import { usesOf } from './samples.ts';
+import { useToggled, without } from './hidden.ts';
+import { Properties } from './Properties.tsx';
+import { useBindingStates, useShowing } from './showing.ts';
 import { cornerOf, nameOf, operations } from './operations.ts';
 import { Saved } from './Saved.tsx';
 import { DRAWN, Tools } from './Tools.tsx';
@@ -28,7 +36,8 @@ const InputsPanel = later(() => import('./InputsPanel.tsx').then((m) => m.Inputs
 const LayoutMenu = later(() => import('./LayoutMenu.tsx').then((m) => m.LayoutMenu));
 const ExportMenu = later(() => import('./ExportMenu.tsx').then((m) => m.ExportMenu));
 const FitList = later(() => import('./FitList.tsx').then((m) => m.FitList));
-const Inspector = later(() => import('./Inspector.tsx').then((m) => m.Inspector));
+const BoardList = later(() => import('./BoardList.tsx').then((m) => m.BoardList));
+const Changes = later(() => import('./Changes.tsx').then((m) => m.Changes));
 
 /** The workshop of one template. */
 export default function WorkshopView({ template }: { template: string }) {
@@ -72,16 +81,14 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const [behind, setBehind] = useRemembered('workshop.behind', 'checker');
   const [safe, setSafe] = useRemembered('workshop.safe', 'off');
   const tables = useKnown(desk, 'tables');
-  const mine = snapshot.items.filter((i) => i.template === stands.key);
-  const [likeItem, setLikeItem] = useState(mine[0]?.id ?? '');
-  const like = mine.find((i) => i.id === likeItem);
   const [filled, setFilled] = useState<Record<string, Scalar>>({});
+  const [changes, setChanges] = useState(false);
+  const [left, setLeft] = useState<'layers' | 'board'>('layers');
   const [side, setSide] = useState<'properties' | 'inputs' | 'fit'>('properties');
-  const samples = useMemo(
-    () => ({ ...samplesOf(template, like?.inputs), ...filled }),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- of a template the inputs are all that counts here
-    [template.inputs, like?.inputs, filled],
-  );
+  const words = useStable((value: Value): string => chipWords(value, context));
+  const showing = useShowing(desk, snapshot, template, filled, words);
+  const samples = showing.inputs;
+  const board = showing.board ?? desk;
   const context: ValueContext = useMemo(
     () => ({
       defs: snapshot.defs,
@@ -89,12 +96,31 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
       inputs: samples,
       inputNames: new Map(template.inputs.map((i) => [i.key, i.label])),
       now: 'the board now',
-      scope: { field: desk.read, input: (key) => samples[key] ?? null, row: desk.row, ranked: desk.ranked },
+      scope: {
+        field: board.read,
+        input: (key) => samples[key] ?? null,
+        row: board.row,
+        ranked: board.ranked,
+      },
     }),
-    [desk, snapshot.defs, tables, samples, template.inputs],
+    [board, snapshot.defs, tables, samples, template.inputs],
   );
+  const known = useBindingStates(desk, template);
+  const stateOf = useMemo(() => {
+    const shown = new Set([...shownIn(layout.layers, context.scope)].map((s) => s.layer.id));
+    return (layer: Layer) => {
+      const bound = bindingsOf(layer).filter(({ value }) => !('fixed' in value));
+      const state = worstOf(bound.map(({ value }) => bindingState(value, known)));
+      // What only another sport shows asks for what only that has.
+      return state === 'missing' && !shown.has(layer.id) ? null : state;
+    };
+  }, [known, layout, context]);
   const alone = useMemo(() => [template], [template]);
-  const shownLayout = useMemo(() => without(layout, hidden), [layout, hidden]);
+  const shownLayout = useMemo(
+    () => showing.drawn(without(layout, hidden)),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- how it is drawn is another when another is chosen
+    [layout, hidden, showing.chosen],
+  );
   const picked = [...layersOf(layout.layers)].filter((l) => chosen.has(l.id));
   const top = tree.outermost(layout.layers, chosen);
 
@@ -125,6 +151,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
     delete: ops.remove,
     backspace: ops.remove,
     escape,
+    w: () => setChanges(!changes),
     ...Object.fromEntries(
       DRAWN.flatMap(([kind, , key]) => (key ? [[key.toLowerCase(), () => setDrawing(kind)]] : [])),
     ),
@@ -141,8 +168,9 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
         const go = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[
           event.key
         ];
-        if (!go || chosen.size === 0) return;
+        if (!go) return;
         event.preventDefault();
+        if (chosen.size === 0) return showing.records?.step(Math.sign(go[0]! + go[1]!));
         ops.nudge(go[0]!, go[1]!);
       }}
     >
@@ -204,12 +232,15 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
       <Tools
         drawing={drawing}
         onDraw={setDrawing}
-        items={mine}
-        like={like?.id ?? ''}
-        onLike={(item) => {
-          setFilled({});
-          setLikeItem(item);
+        showing={{
+          ...showing,
+          choose: (key) => {
+            setFilled({});
+            showing.choose(key);
+          },
         }}
+        changes={changes}
+        onChanges={setChanges}
         behind={behind}
         onBehind={setBehind}
         safe={safe === 'on'}
@@ -218,33 +249,77 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
         onZoom={setZoom}
       />
       <aside className={css['left']} aria-label="Layers of the layout">
-        <Layers
-          layers={layout.layers}
-          chosen={chosen}
-          onChoose={setChosen}
-          hidden={hidden}
-          locked={locked}
-          onHide={toggleHidden}
-          onLock={toggleLocked}
-          onRename={(id, name) =>
-            ops.edit(`Renamed ${name}`, (draft) => {
-              const { list, at } = ops.inDraft(draft, id);
-              list[at]!.name = name;
-            })
-          }
-          onMove={(ids, to) =>
-            ops.edit(
-              `Moved ${ids.size === 1 ? 'a layer' : 'layers'} in the order`,
-              (draft) => void tree.move(draft, ids, to),
-            )
-          }
-        />
+        <Tabs
+          label="What is listed"
+          tabs={[
+            { key: 'layers', name: 'Layers' },
+            { key: 'board', name: 'Board' },
+          ]}
+          chosen={left}
+          onChoose={(key) => setLeft(key as typeof left)}
+        >
+          {left === 'board' ? (
+            <BoardList
+              desk={desk}
+              context={context}
+              inputs={template.inputs}
+              canPut={(carried) => picked.some((l) => propertyFor(l.kind, carried.what) !== null)}
+              onPut={(carried) => ops.put(carried, picked)}
+            />
+          ) : (
+            <Layers
+              layers={layout.layers}
+              chosen={chosen}
+              onChoose={setChosen}
+              hidden={hidden}
+              locked={locked}
+              onHide={toggleHidden}
+              onLock={toggleLocked}
+              onRename={(id, name) =>
+                ops.edit(`Renamed ${name}`, (draft) => {
+                  const { list, at } = ops.inDraft(draft, id);
+                  list[at]!.name = name;
+                })
+              }
+              stateOf={stateOf}
+              onMove={(ids, to) =>
+                ops.edit(
+                  `Moved ${ids.size === 1 ? 'a layer' : 'layers'} in the order`,
+                  (draft) => void tree.move(draft, ids, to),
+                )
+              }
+            />
+          )}
+        </Tabs>
       </aside>
       <div className={css['canvas']} tabIndex={0} role="application" aria-label="Canvas" data-canvas>
         <Canvas
           desk={desk}
           layout={shownLayout}
           inputs={samples}
+          board={showing.board}
+          takes={(id, what) => {
+            const layer = [...layersOf(layout.layers)].find((l) => l.id === id);
+            return !!layer && (what === null || propertyFor(layer.kind, what.what) !== null);
+          }}
+          onDropped={(what, id, at) => {
+            if (id === null) return ops.putDown(what, at);
+            ops.put(
+              what,
+              [...layersOf(layout.layers)].filter((l) => l.id === id),
+            );
+            setChosen(new Set([id]));
+          }}
+          over={
+            changes
+              ? (geometry) => (
+                  <Changes
+                    {...{ desk, snapshot, template, layout, context, known, chosen, geometry }}
+                    onChoose={setChosen}
+                  />
+                )
+              : undefined
+          }
           chosen={chosen}
           onChoose={setChosen}
           onChanged={(changes, text) => ops.setBoxes(`${text} ${nameOf(top)}`, changes)}
@@ -298,79 +373,26 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
             />
           ) : side === 'inputs' ? (
             <InputsPanel
+              desk={desk}
               work={work}
               layout={layout}
-              library={desk.media}
               filled={samples}
               onFill={(part) => setFilled({ ...filled, ...part })}
             />
           ) : (
-            <>
-              {top.length > 0 && <Arrange layers={top} ops={ops} />}
-              {picked.length > 0 ? (
-                <Inspector
-                  layers={picked}
-                  all={[...layersOf(layout.layers)]}
-                  context={context}
-                  library={desk.media}
-                  onHandOver={(prop) => {
-                    const { id, name } = picked[0]!;
-                    // What reads formulas is large: it is here once properties are.
-                    void import('../../core/workshop/inputs.ts').then(({ handOver }) => {
-                      change(
-                        `Handed ${name} over`,
-                        (draft) => void handOver(draft as Template, layout.key, id, prop),
-                      );
-                      setSide('inputs');
-                    });
-                  }}
-                  onSet={(prop, label, held) => {
-                    ops.edit(
-                      `Changed ${label.toLowerCase()} of ${nameOf(picked)}`,
-                      (draft) => {
-                        for (const { id } of picked) {
-                          const { list, at } = ops.inDraft(draft, id);
-                          const layer = list[at] as unknown as Record<string, unknown>;
-                          if (held === undefined) delete layer[prop];
-                          else layer[prop] = held;
-                        }
-                      },
-                      `set ${prop} ${picked.map((l) => l.id).join(' ')}`,
-                    );
-                  }}
-                  onEnd={work.end}
-                />
-              ) : (
-                <p className={shell['dim']}>
-                  {layout.width} × {layout.height} px, {[...layersOf(layout.layers)].length} layers. Choose a
-                  layer to change it.
-                </p>
-              )}
-            </>
+            <Properties
+              work={work}
+              layout={layout}
+              picked={picked}
+              top={top}
+              ops={ops}
+              context={context}
+              library={desk.media}
+              onHandedOver={() => setSide('inputs')}
+            />
           )}
         </Tabs>
       </aside>
     </section>
   );
-}
-
-/** The layout without what is hidden at this desk. */
-function without(layout: Layout, hidden: ReadonlySet<string>): Layout {
-  if (hidden.size === 0) return layout;
-  const copy = structuredClone(layout);
-  tree.remove(copy, hidden);
-  return copy;
-}
-
-function useToggled(): [ReadonlySet<string>, (id: string) => void] {
-  const [set, change] = useState<ReadonlySet<string>>(new Set());
-  return [
-    set,
-    (id) =>
-      change((was) => {
-        const next = new Set(was);
-        if (!next.delete(id)) next.add(id);
-        return next;
-      }),
-  ];
 }

@@ -2,6 +2,7 @@ import type { FieldValue, Scalar } from '../../core/board/values.ts';
 import type { RunStyle } from '../../core/layers/written.ts';
 import { fontStack } from '../../core/text/font-stack.ts';
 import {
+  extremesOf,
   fitCheck,
   type FitRecord,
   type FitResult,
@@ -32,6 +33,8 @@ export interface FitAsked {
 
 export interface FitAnswer {
   results: FitResult[];
+  /** What `extremesOf` says. */
+  extremes: ReadonlyMap<string, { shortest: string; longest: string }>;
   /** How many contents were tried. */
   tried: number;
   ms: number;
@@ -132,7 +135,8 @@ function check({ texts, records, fields, tables }: FitAsked, measuring: Measurin
     ranked: (table: string, rank: number) => ranks.get(table)?.[rank - 1],
   };
   const results = fitCheck(texts, records, board, measuring);
-  return { results: results.slice(0, MOST), tried: results.length, ms: performance.now() - began };
+  const extremes = extremesOf(results);
+  return { results: results.slice(0, MOST), extremes, tried: results.length, ms: performance.now() - began };
 }
 
 self.onmessage = async ({ data }: MessageEvent<FitAsked | WidthsAsked>) => {

@@ -3,7 +3,7 @@ import { facesOf } from '../../core/text/families.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { contentsOf } from '../../core/layers/kinds.ts';
 import { stylesOf } from '../../core/layers/written.ts';
-import { fitRecords, textsOf } from '../../core/workshop/fit-check.ts';
+import { textsOf } from '../../core/workshop/fit-check.ts';
 import { widthOf } from '../../stage/measure.ts';
 import { fontsReady } from '../../stage/stage.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
@@ -17,6 +17,7 @@ import {
   type Row,
 } from './fit-worker.ts';
 import { samplesOf } from './samples.ts';
+import { recordsOf } from './showing.ts';
 
 /** The faces that the page's style sheets declare, of these families. */
 export function declaredFaces(families: ReadonlySet<string>): Face[] {
@@ -70,7 +71,6 @@ export async function askedOf(
   await fontsReady(facesOf(templates.flatMap((t) => t.layouts)));
   const { game: games, output: outputs } = snapshot.documents;
   const board = desk.tables.list();
-  const people = new Set(['home.players', 'away.players', 'home.staff', 'away.staff']);
   const tables = new Map(board.map((t) => [t.key, new Map<string, Row>(t.rows)] as const));
   const texts = textsOf(
     templates,
@@ -90,12 +90,7 @@ export async function askedOf(
   );
   return {
     texts,
-    records: fitRecords(
-      games,
-      new Map(
-        [...tables].filter(([key]) => !people.has(key)).map(([key, rows]) => [key, [...rows.values()]]),
-      ),
-    ),
+    records: recordsOf(desk, games),
     fields: new Map([...desk.store.getState().fields.keys()].map((key) => [key, desk.read(key)])),
     tables,
     faces: declaredFaces(new Set(styles.map((s) => s.font))),

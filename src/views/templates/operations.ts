@@ -4,7 +4,9 @@ import { aligned, around, type Edge } from '../../core/workshop/boxes.ts';
 import type { Box } from '../../core/text/fit.ts';
 import { freshId } from '../../core/text/words.ts';
 import { scaleLayer } from '../../core/workshop/layouts.ts';
+import { propertyFor } from '../../core/workshop/showing.ts';
 import * as tree from '../../core/workshop/tree.ts';
+import type { Carried } from './BoardList.tsx';
 import type { Changed } from './Hands.tsx';
 import type { Workshop } from './workshop.ts';
 
@@ -67,6 +69,54 @@ export function operations({ change, layout, chosen, top, inside, choose }: Benc
       },
       entry,
     );
+  /** Sets properties of layers; what is undefined is said no more. */
+  const set = (text: string, layers: readonly Layer[], props: Record<string, unknown>, entry?: string) =>
+    edit(
+      text,
+      (draft) => {
+        for (const { id } of layers) {
+          const { list, at } = inDraft(draft, id);
+          const layer = list[at] as unknown as Record<string, unknown>;
+          for (const [prop, held] of Object.entries(props))
+            if (held === undefined) delete layer[prop];
+            else layer[prop] = held;
+        }
+      },
+      entry,
+    );
+  /** Binds layers to what is put onto them, each by the property that it belongs in. */
+  const put = ({ name, what, value }: Carried, layers: readonly Layer[]) =>
+    edit(`Bound ${nameOf(layers)} to ${name}`, (draft) => {
+      for (const { id } of layers) {
+        const { list, at } = inDraft(draft, id);
+        const layer = list[at]!;
+        const prop = propertyFor(layer.kind, what);
+        if (prop === null) continue;
+        // What it was drawn with is what it says while it is designed.
+        if (layer.kind === 'text' && prop === 'text' && typeof layer.text === 'string' && layer.text !== '')
+          layer.sample = layer.text;
+        (layer as unknown as Record<string, unknown>)[prop] = value;
+      }
+    });
+  /** A new layer that shows what is put down where there is none. */
+  const putDown = (carried: Carried, { x, y }: { x: number; y: number }) => {
+    const { what, name, value } = carried;
+    const kind =
+      what === 'clock' ? 'clock' : what === 'picture' ? 'picture' : what === 'colour' ? 'shape' : 'text';
+    const [width, height] = [Math.round(layout.width / 5), Math.round(layout.height / 14)];
+    const from = inside === null ? { x: 0, y: 0 } : cornerOf(layout, inside);
+    const box = {
+      x: Math.round(x - from.x - width / 2),
+      y: Math.round(y - from.y - height / 2),
+      width,
+      height: kind === 'picture' ? width : height,
+    };
+    const prop = propertyFor(kind, what);
+    if (prop === null) return;
+    const made = { ...tree.newLayer(layout, kind, box), name: name.slice(0, 80), [prop]: value } as Layer;
+    if (made.kind === 'text') made.sample = name;
+    add([made], `Drew ${name}`);
+  };
   const remove = () => {
     if (top.length === 0) return;
     edit(`Deleted ${nameOf(top)}`, (draft) => tree.remove(draft, chosen));
@@ -141,6 +191,9 @@ export function operations({ change, layout, chosen, top, inside, choose }: Benc
   return {
     edit,
     inDraft,
+    set,
+    put,
+    putDown,
     setBoxes,
     remove,
     add,

@@ -1,0 +1,173 @@
+import { expect, test, type Page } from '@playwright/test';
+import { layersOf } from '../src/core/layers/kinds.ts';
+import type { DeskSnapshot } from '../src/core/wire/wire.ts';
+import { button } from './support/page.ts';
+import { snapshot } from './support/snapshot.ts';
+import { World } from './support/world.ts';
+
+let world: World;
+test.beforeAll(async () => {
+  world = await World.start();
+});
+test.afterAll(async () => {
+  await world.stop();
+});
+test.use({ viewport: { width: 1280, height: 800 } });
+
+const layer = (page: Page, name: string) => page.locator(`[data-picture="workshop"] [data-layer="${name}"]`);
+const offer = (page: Page, name: string) => page.locator(`[data-offer="${name}"]`);
+const shows = (page: Page) => page.getByLabel('Shows', { exact: true });
+const row = (page: Page, name: string) => page.locator(`[data-layer-row="${name}"]`);
+const inDocument = async (key: string) => {
+  const { documents } = await snapshot<DeskSnapshot>(world, 'desk');
+  return [...layersOf(documents.template.find((t) => t.key === key)!.layouts[0]!.layers)];
+};
+
+test('a field is dragged onto a layer, a property and the empty sheet, and is live by the controller', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/templates`);
+  const form = page.getByRole('form', { name: 'New template' });
+  await form.getByLabel('New template').fill('Dragged');
+  await form.getByLabel('Width').fill('800');
+  await form.getByLabel('Height').fill('200');
+  await button(form, 'Make it').click();
+  await expect(page.getByRole('heading', { name: 'Dragged' })).toBeVisible();
+  const sheet = page.locator('[data-behind]');
+  const box = (await sheet.boundingBox())!;
+  await page.keyboard.press('t');
+  await page.mouse.move(box.x + 30, box.y + 30);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 130, box.y + 80);
+  await page.mouse.up();
+  await expect(layer(page, 'Text')).toHaveText('Text');
+
+  await page.getByRole('tab', { name: 'Board' }).click();
+  await page.getByLabel('Find a field, input or column').fill('home score');
+  await offer(page, 'Home score').dragTo(sheet, { targetPosition: { x: 60, y: 50 } });
+  await world.command({ kind: 'game', action: { kind: 'goal', side: 'home' } });
+  await expect(layer(page, 'Text')).toHaveText('1');
+  // Where there is nothing, it is drawn.
+  await offer(page, 'Home score').dragTo(sheet, { targetPosition: { x: 400, y: 120 } });
+  await expect(layer(page, 'Home score')).toHaveText('1');
+  // Onto a property that takes it; one that does not stays as it is.
+  await page.getByLabel('Find a field, input or column').fill('away colour');
+  await offer(page, 'Away colour').dragTo(page.locator('[data-prop="size"]'));
+  await offer(page, 'Away colour').dragTo(page.locator('[data-prop="colour"]'));
+  await expect(page.getByRole('button', { name: 'Stop binding Colour' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Bind Size' })).toBeVisible();
+  // Into a line, among what stands there.
+  await page.getByLabel('Find a field, input or column').fill('away score');
+  await page.locator('[data-prop="text"] .cm-content').click();
+  await page.keyboard.press('End');
+  await page.keyboard.type(' to ');
+  await offer(page, 'Away score').dragTo(page.locator('[data-prop="text"] .cm-line'));
+  await expect(page.locator('[data-prop="text"] .chip')).toHaveCount(2);
+  await world.command({ kind: 'game', action: { kind: 'goal', side: 'away' } });
+  await expect(layer(page, 'Home score')).toContainText('to');
+  await expect(layer(page, 'Home score')).toContainText('1');
+
+  // What stood there before is what it says as designed; a press puts it into what is chosen.
+  await page.getByRole('tab', { name: 'Layers' }).click();
+  await row(page, 'Text').click();
+  await expect(row(page, 'Text').getByRole('img', { name: 'bound, live' })).toBeVisible();
+  await shows(page).selectOption('as designed');
+  await expect(layer(page, 'Text')).toHaveText('Text');
+  await shows(page).selectOption('samples');
+  await expect(layer(page, 'Text')).toHaveText('88');
+  await page.getByRole('tab', { name: 'Board' }).click();
+  await page.getByLabel('Find a field, input or column').fill('home name');
+  await offer(page, 'Home name').click();
+  await shows(page).selectOption('every team');
+  const one = page.getByRole('group', { name: 'One by one' });
+  await expect(one).toContainText('1 of');
+  const first = await layer(page, 'Text').textContent();
+  await one.getByRole('button', { name: 'The next one' }).click();
+  await expect(layer(page, 'Text')).not.toHaveText(first!);
+  await one.getByRole('button', { name: 'The next one' }).press('ArrowLeft');
+  await expect(layer(page, 'Text')).toHaveText(first!);
+  await page.keyboard.press('Escape');
+  await page.getByRole('application', { name: 'Canvas' }).focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(layer(page, 'Text')).not.toHaveText(first!);
+  await expect
+    .poll(async () => (await inDocument('dragged')).map((l) => l.kind === 'text' && [l.text, l.sample]))
+    .toEqual([
+      [{ field: 'home.name' }, 'Text'],
+      [{ pieces: [{ field: 'home.score' }, { fixed: ' to ' }, { field: 'away.score' }] }, 'Home score'],
+    ]);
+});
+
+test('what changes is named with its shortest and longest content, and what is missing is told', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/templates/lower-third`);
+  await expect(layer(page, 'name')).toBeVisible();
+  await page.keyboard.press('w');
+  const changes = page.getByRole('group', { name: 'What changes' });
+  const label = changes.locator('[data-changes="name"]');
+  await expect(label).toContainText('Name');
+  await expect(label).toContainText(/\w+ … \w+/);
+  await expect(changes.locator('[data-state="missing"]')).toHaveCount(0);
+  // No label covers another.
+  const boxes = await changes.locator('[data-changes]').evaluateAll((all) =>
+    all.map((el) => {
+      const { left, top, right, bottom } = el.getBoundingClientRect();
+      return { left, top, right, bottom };
+    }),
+  );
+  for (const [i, a] of boxes.entries())
+    for (const b of boxes.slice(i + 1))
+      expect(a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom).toBe(false);
+  await label.click();
+  await expect(page.getByRole('toolbar', { name: 'Arrange', exact: true })).toContainText('name');
+  await page.keyboard.press('w');
+  await expect(changes).toBeHidden();
+});
+
+test('the form says what does not show and switches it on, shows members as pictures, and is tried with take and out', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/templates/lower-third`);
+  await page.getByRole('tab', { name: /^Inputs/ }).click();
+  const form = page.getByRole('region', { name: 'The operator’s form' });
+  const preview = form.getByRole('group', { name: 'Preview' });
+  const words = preview.locator('[data-layer="call-out text"]');
+  await form.getByRole('textbox', { name: 'Call-out: text' }).fill('Hat trick');
+  const callOut = form.getByRole('switch', { name: 'Call-out' });
+  if (await callOut.isChecked()) await callOut.press('Space');
+  await expect(form).toContainText('Does not show: call-out is hidden.');
+  await expect(layer(page, 'call-out text')).toBeHidden();
+  await button(form, 'Switch Call-out on').click();
+  await expect(form).not.toContainText('Does not show');
+  await expect(layer(page, 'call-out text')).toContainText(/hat trick/i);
+
+  const members = form.getByRole('radiogroup', { name: 'Corner badge' });
+  await expect(members.locator('[data-member="Captain"] [data-layer]').first()).toBeVisible();
+  await members.locator('[data-member="Captain"]').click();
+  await expect(layer(page, 'captain').first()).toBeVisible();
+
+  await expect(words).toContainText(/hat trick/i);
+  await button(preview, 'Out').click();
+  await expect(preview.locator('[data-item]')).toHaveCount(0);
+  await form.getByRole('textbox', { name: 'Call-out: text' }).fill('Four');
+  await expect(preview.locator('[data-item]')).toHaveCount(0);
+  await button(preview, 'Take').click();
+  await expect(words).toContainText(/four/i);
+
+  // A player is chosen from the roster, under a heading; what it holds is the row's key.
+  await page.locator('[data-input="name"]').getByRole('button', { name: 'Name', exact: true }).click();
+  await page.locator('[data-input="name"]').getByLabel('Heading above it').fill('Who');
+  await expect(form.getByRole('heading', { name: 'Who' })).toBeVisible();
+  const badge = page.locator('[data-input]').filter({ hasText: 'Corner badge' });
+  await badge.getByRole('button', { name: 'Corner badge', exact: true }).click();
+  await badge.getByLabel('Chosen from').selectOption('home.players/name');
+  await form.getByLabel('Corner badge').selectOption({ index: 3 });
+  await expect(form.getByLabel('Corner badge')).not.toHaveValue('');
+  await badge.getByLabel('Chosen from').selectOption('a list');
+  await button(badge, 'Add a choice').click();
+  await expect(badge.getByLabel('What choice 5 is called')).toHaveValue('Another');
+  await badge.getByRole('button', { name: 'Remove Another' }).click();
+  await badge.getByLabel('Shown as').selectOption('colours');
+  await expect(badge.getByLabel('Colour of Captain')).toBeVisible();
+});
