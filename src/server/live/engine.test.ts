@@ -107,7 +107,7 @@ describe('Engine', () => {
     const line = () =>
       desk
         .ops<DeskOp>()
-        .flatMap((op) => (op.op === 'world' ? (op.world.items ?? []) : []))
+        .flatMap((op) => (op.op === 'document' && op.kind === 'item' ? [op.doc] : []))
         .filter((i) => i.id === 'captain')
         .at(-1)?.inputs['line'];
     for (const leave of [
