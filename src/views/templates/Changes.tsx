@@ -24,7 +24,7 @@ export interface Geometry {
 
 /** How large a label is, in px of the screen: two lines, as wide as what it says up to a bound. */
 const LINE = 15;
-const LETTER = 5.9;
+const LETTER = 6.1;
 const WIDEST = 230;
 
 /** What a layer is there to say. */

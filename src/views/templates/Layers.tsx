@@ -1,5 +1,13 @@
 import { memo, useMemo, useState } from 'react';
-import { Button as FoldButton, Tree, TreeItem, TreeItemContent, useDragAndDrop } from 'react-aria-components';
+import {
+  Button as FoldButton,
+  ListLayout,
+  Tree,
+  TreeItem,
+  TreeItemContent,
+  useDragAndDrop,
+  Virtualizer,
+} from 'react-aria-components';
 import {
   CircleDot,
   Eye,
@@ -24,6 +32,9 @@ import { useStable } from '../../ui/stable.ts';
 import { tip } from '../../ui/tip.ts';
 import { WORDS } from './binding-words.ts';
 import css from './Layers.module.css';
+
+/** How high a row is, in px: only those that are seen are drawn. */
+const ROW = 28;
 
 /** The sign of each kind. */
 const SIGNS = {
@@ -155,23 +166,25 @@ function TreeOf(props: Props & { sign: string }) {
   return (
     <div className={css['layers']}>
       {search.box}
-      <Tree
-        aria-label="Layers"
-        className={css['tree']!}
-        selectionMode="multiple"
-        selectionBehavior="replace"
-        selectedKeys={chosen}
-        onSelectionChange={(keys) =>
-          onChoose(keys === 'all' ? new Set(all.map((l) => l.id)) : (keys as ReadonlySet<string>))
-        }
-        onAction={(key) => setNamed(String(key))}
-        expandedKeys={open}
-        onExpandedChange={(keys) => setClosed(new Set(holders.filter((id) => !keys.has(id))))}
-        dragAndDropHooks={dragAndDropHooks}
-        renderEmptyState={() => <p className={css['none']}>No layer yet.</p>}
-      >
-        {[...layers].reverse().map(branch)}
-      </Tree>
+      <Virtualizer layout={ListLayout} layoutOptions={{ rowHeight: ROW }}>
+        <Tree
+          aria-label="Layers"
+          className={css['tree']!}
+          selectionMode="multiple"
+          selectionBehavior="replace"
+          selectedKeys={chosen}
+          onSelectionChange={(keys) =>
+            onChoose(keys === 'all' ? new Set(all.map((l) => l.id)) : (keys as ReadonlySet<string>))
+          }
+          onAction={(key) => setNamed(String(key))}
+          expandedKeys={open}
+          onExpandedChange={(keys) => setClosed(new Set(holders.filter((id) => !keys.has(id))))}
+          dragAndDropHooks={dragAndDropHooks}
+          renderEmptyState={() => <p className={css['none']}>No layer yet.</p>}
+        >
+          {[...layers].reverse().map(branch)}
+        </Tree>
+      </Virtualizer>
     </div>
   );
 }

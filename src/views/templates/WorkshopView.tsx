@@ -21,7 +21,7 @@ import type { ValueContext } from '../value/context.ts';
 import type { Behind } from './Canvas.tsx';
 import { usesOf } from './samples.ts';
 import { useToggled, without } from './hidden.ts';
-import { Properties } from './Properties.tsx';
+import { Side } from './Side.tsx';
 import { useBindingStates, useShowing } from './showing.ts';
 import { cornerOf, nameOf, operations } from './operations.ts';
 import { Saved } from './Saved.tsx';
@@ -32,10 +32,8 @@ import css from './WorkshopView.module.css';
 const Tabs = later(() => import('../../ui/Tabs.tsx').then((m) => m.Tabs));
 const Canvas = later(() => import('./Canvas.tsx').then((m) => m.Canvas));
 const Layers = later(() => import('./Layers.tsx').then((m) => m.Layers));
-const InputsPanel = later(() => import('./InputsPanel.tsx').then((m) => m.InputsPanel));
 const LayoutMenu = later(() => import('./LayoutMenu.tsx').then((m) => m.LayoutMenu));
 const ExportMenu = later(() => import('./ExportMenu.tsx').then((m) => m.ExportMenu));
-const FitList = later(() => import('./FitList.tsx').then((m) => m.FitList));
 const BoardList = later(() => import('./BoardList.tsx').then((m) => m.BoardList));
 const Changes = later(() => import('./Changes.tsx').then((m) => m.Changes));
 
@@ -84,7 +82,6 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const [filled, setFilled] = useState<Record<string, Scalar>>({});
   const [changes, setChanges] = useState(false);
   const [left, setLeft] = useState<'layers' | 'board'>('layers');
-  const [side, setSide] = useState<'properties' | 'inputs' | 'fit'>('properties');
   const words = useStable((value: Value): string => chipWords(value, context));
   const showing = useShowing(desk, snapshot, template, filled, words);
   const samples = showing.inputs;
@@ -115,7 +112,6 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
       return state === 'missing' && !shown.has(layer.id) ? null : state;
     };
   }, [known, layout, context]);
-  const alone = useMemo(() => [template], [template]);
   const shownLayout = useMemo(
     () => showing.drawn(without(layout, hidden)),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- how it is drawn is another when another is chosen
@@ -349,50 +345,15 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
           }
         />
       </div>
-      <aside className={css['right']} aria-label="Properties">
-        <Tabs
-          label="What is shown here"
-          tabs={[
-            { key: 'properties', name: 'Properties' },
-            { key: 'inputs', name: template.inputs.length ? `Inputs (${template.inputs.length})` : 'Inputs' },
-            { key: 'fit', name: 'Fit' },
-          ]}
-          chosen={side}
-          onChoose={(key) => setSide(key as typeof side)}
-        >
-          {side === 'fit' ? (
-            <FitList
-              desk={desk}
-              snapshot={snapshot}
-              templates={alone}
-              onGo={(at) => {
-                chooseLayout(at.layout);
-                setChosen(new Set([at.layer]));
-                setSide('properties');
-              }}
-            />
-          ) : side === 'inputs' ? (
-            <InputsPanel
-              desk={desk}
-              work={work}
-              layout={layout}
-              filled={samples}
-              onFill={(part) => setFilled({ ...filled, ...part })}
-            />
-          ) : (
-            <Properties
-              work={work}
-              layout={layout}
-              picked={picked}
-              top={top}
-              ops={ops}
-              context={context}
-              library={desk.media}
-              onHandedOver={() => setSide('inputs')}
-            />
-          )}
-        </Tabs>
-      </aside>
+      <Side
+        {...{ desk, snapshot, work, layout, picked, top, ops, context }}
+        filled={samples}
+        onFill={(part) => setFilled({ ...filled, ...part })}
+        onGo={(at) => {
+          chooseLayout(at.layout);
+          setChosen(new Set([at.layer]));
+        }}
+      />
     </section>
   );
 }

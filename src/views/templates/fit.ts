@@ -1,10 +1,10 @@
 import { useEffect, useRef, useState } from 'react';
 import { facesOf } from '../../core/text/families.ts';
+import { fontStack } from '../../core/text/font-stack.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { contentsOf } from '../../core/layers/kinds.ts';
 import { stylesOf } from '../../core/layers/written.ts';
 import { textsOf } from '../../core/workshop/fit-check.ts';
-import { widthOf } from '../../stage/measure.ts';
 import { fontsReady } from '../../stage/stage.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import {
@@ -45,22 +45,53 @@ export function declaredFaces(families: ReadonlySet<string>): Face[] {
   return faces;
 }
 
+/** How wide some texts are at 100 px, all measured in one layout of the page. */
+function widthsOf(texts: readonly string[], font: string, weight: number): Map<string, number> {
+  const place = document.createElement('div');
+  place.setAttribute('aria-hidden', 'true');
+  place.style.cssText =
+    'position:absolute;left:-99999px;top:0;visibility:hidden;white-space:pre;contain:layout style';
+  place.style.font = `${weight} 100px ${fontStack(font)}`;
+  place.style.fontVariantNumeric = 'tabular-nums';
+  const spans = texts.map((text) => {
+    const line = document.createElement('div');
+    const span = document.createElement('span');
+    span.textContent = text;
+    line.append(span);
+    place.append(line);
+    return span;
+  });
+  document.body.append(place);
+  const widths = new Map(texts.map((text, i) => [text, spans[i]!.getBoundingClientRect().width]));
+  place.remove();
+  return widths;
+}
+
+/** What `figuresOf` found, for as long as the page has the same faces. */
+const figuresKnown = new Map<string, ReadonlyMap<string, number>>();
+
 /**
  * How wide figures and the signs within numbers are at 100 px in a face, and how much nearer two of them stand than that: by one
  * sign and by two. The page has to have the face.
  */
-export function figuresOf(font: string, weight: number): Map<string, number> {
-  const wide = (text: string) => widthOf(text, { font, weight, size: 100, tracking: 0 });
-  const widths = new Map([...FIGURES, ...SIGNS, ' '].map((sign) => [sign, wide(sign)] as const));
-  const known = new Map(widths);
-  for (const figure of FIGURES)
-    for (const sign of [...SIGNS, ' '])
-      for (const pair of [figure + sign, sign + figure]) {
-        const nearer = wide(pair) - widths.get(figure)! - widths.get(sign)!;
-        if (Math.abs(nearer) > 0.01) known.set(pair, nearer);
-      }
+export function figuresOf(font: string, weight: number): ReadonlyMap<string, number> {
+  const key = figureKey(font, weight);
+  const before = figuresKnown.get(key);
+  if (before) return before;
+  const alone = [...FIGURES, ...SIGNS, ' '];
+  const pairs = [...FIGURES].flatMap((f) => [...SIGNS, ' '].flatMap((s) => [f + s, s + f]));
+  const wide = widthsOf([...alone, ...pairs], font, weight);
+  const known = new Map(alone.map((sign) => [sign, wide.get(sign)!]));
+  for (const pair of pairs) {
+    const nearer = wide.get(pair)! - wide.get(pair[0]!)! - wide.get(pair[1]!)!;
+    if (Math.abs(nearer) > 0.01) known.set(pair, nearer);
+  }
+  figuresKnown.set(key, known);
   return known;
 }
+
+/** Lets the page draw a frame before more is done. */
+const frame = () => new Promise((go) => requestAnimationFrame(() => setTimeout(go)));
 
 /** What the worker needs to try these templates with all that the league and the tables have. */
 export async function askedOf(
@@ -85,12 +116,19 @@ export async function askedOf(
     },
   );
   const styles = texts.flatMap((t) => stylesOf(contentsOf(t.layer)));
-  const figures = new Map(
-    styles.map(({ font, weight }) => [figureKey(font, weight), figuresOf(font, weight)] as const),
-  );
+  const figures = new Map<string, ReadonlyMap<string, number>>();
+  for (const { font, weight } of styles) {
+    const key = figureKey(font, weight);
+    if (figures.has(key)) continue;
+    if (!figuresKnown.has(key)) await frame();
+    figures.set(key, figuresOf(font, weight));
+  }
+  await frame();
+  const records = recordsOf(desk, games);
+  await frame();
   return {
     texts,
-    records: recordsOf(desk, games),
+    records,
     fields: new Map([...desk.store.getState().fields.keys()].map((key) => [key, desk.read(key)])),
     tables,
     faces: declaredFaces(new Set(styles.map((s) => s.font))),

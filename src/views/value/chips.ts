@@ -47,7 +47,10 @@ export function chipWords(value: Value, context: ValueContext): string {
   if ('formula' in value)
     return `= ${value.formula.length > 28 ? `${value.formula.slice(0, 27)}…` : value.formula}${format}`;
   if ('choose' in value) return `by ${chipWords(value.choose, context)}${format}`;
-  return value.pieces.map((p) => chipWords(p, context)).join('') + format;
+  // Chips that follow each other are told apart; text is as it stands.
+  const gap = (i: number) =>
+    i > 0 && !('fixed' in value.pieces[i]!) && !('fixed' in value.pieces[i - 1]!) ? ' + ' : '';
+  return value.pieces.map((p, i) => gap(i) + chipWords(p, context)).join('') + format;
 }
 
 /** Everything that can be put into a line here. */
