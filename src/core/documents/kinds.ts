@@ -8,6 +8,7 @@ import type { Output } from '../show/show.ts';
 import { parseSource, type SourceDoc } from '../source/source-doc.ts';
 import { parseProfile, type SportProfile } from '../sport/profile.ts';
 import { parseDocMap, type DocMap } from '../tree/doc-map.ts';
+import { parsePalette, type Palette } from './palette.ts';
 import { parseTemplate, type Template } from './template.ts';
 
 /** What a document of each kind is. */
@@ -18,6 +19,7 @@ export interface Documents {
   patch: PatchDoc;
   source: SourceDoc;
   template: Template;
+  palette: Palette;
   game: Game;
   derived: DerivedDoc;
   output: Output;
@@ -96,6 +98,14 @@ const KINDS = {
     word: 'template',
     parse: parseTemplate,
     name: ({ name }) => `the template ${name}`,
+    needs: none,
+  },
+  palette: {
+    told: true,
+    saved: true,
+    word: 'palette',
+    parse: parsePalette,
+    name: () => 'the palette',
     needs: none,
   },
   game: {

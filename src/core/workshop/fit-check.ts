@@ -1,5 +1,6 @@
 import { own } from '../board/own.ts';
 import type { Scalar } from '../board/values.ts';
+import { PALETTE } from '../documents/palette.ts';
 import type { InputDef, Template } from '../documents/template.ts';
 import {
   bindingsOf,
@@ -43,13 +44,17 @@ export interface FitRecord {
 
 const TEAM_PARTS = ['name', 'short', 'abbr', 'nickname'] as const;
 const PLAYERS = ['home.players', 'away.players'];
+/** The tables whose rows are no records: the game's own people are records already, and colours are none. */
+const OTHERS: ReadonlySet<string> = new Set([...PLAYERS, 'home.staff', 'away.staff', PALETTE]);
+/** Whether the rows of a table are records that templates are tried with. */
+export const hasRecords = (table: string): boolean => !OTHERS.has(table);
 
 const teamPart = (team: Team): Record<string, Scalar> =>
   Object.fromEntries(TEAM_PARTS.map((part) => [part, team[part]]));
 
 /**
  * Every team and player of the games, and every row of the tables; none twice, though a team plays many games.
- * @param tables the board's tables by key, without those of the game's own people
+ * @param tables the board's tables by key; those of the game's own people say nothing more
  */
 export function fitRecords(
   games: readonly Pick<Game, 'home' | 'away'>[],
@@ -80,7 +85,7 @@ export function fitRecords(
     }
   }
   for (const [key, rows] of tables)
-    for (const [i, row] of rows.entries()) {
+    for (const [i, row] of hasRecords(key) ? rows.entries() : []) {
       const words = Object.values(row).filter((v): v is string => typeof v === 'string' && v !== '');
       records.set(`row ${key} ${i}`, {
         label: `${key}: ${words.slice(0, 2).join(', ').slice(0, 60)}`,

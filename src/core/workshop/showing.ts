@@ -1,5 +1,6 @@
 import { own } from '../board/own.ts';
 import type { FieldValue, Scalar } from '../board/values.ts';
+import { paletteKeyOf } from '../documents/palette.ts';
 import type { InputDef } from '../documents/template.ts';
 import {
   bindingsOf,
@@ -130,11 +131,14 @@ export interface Changing {
   bindings: { prop: string; label: string; value: Value }[];
 }
 
+/** Whether a Value may say something else in another moment: a colour of the palette is the design's own. */
+export const isChanging = (value: Value): boolean => !('fixed' in value) && paletteKeyOf(value) === null;
+
 /** The layers of a layout of which something is bound or handed over, as they are drawn. */
 export const changingIn = ({ layers }: Pick<Layout, 'layers'>): Changing[] =>
   [...layersOf(layers)].flatMap((layer) => {
     const bindings = bindingsOf(layer)
-      .filter(({ value }) => !('fixed' in value))
+      .filter(({ value }) => isChanging(value))
       .map(({ prop, property, value }) => ({ prop, label: property.label, value }));
     return bindings.length ? [{ layer, bindings }] : [];
   });

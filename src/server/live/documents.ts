@@ -2,6 +2,7 @@ import type { Edit } from '../../core/actions/change.ts';
 import type { World } from '../../core/actions/world.ts';
 import type { Board } from '../../core/board/board.ts';
 import type { Derivations, Worked } from '../../core/derive/derivations.ts';
+import { PALETTE, paletteTable, type Palette } from '../../core/documents/palette.ts';
 import { gameChanges, gameTables, type Game } from '../../core/show/game.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
 
@@ -20,7 +21,7 @@ export function carryOutDocuments(live: Living, edits: readonly Edit[], now: num
     worked.touched.push(...more.touched);
     worked.tables.push(...more.tables);
   };
-  const { world, derivations } = live;
+  const { world, derivations, board } = live;
   for (const edit of edits) {
     const { key } = edit;
     if (edit.kind === 'derived') {
@@ -32,6 +33,9 @@ export function carryOutDocuments(live: Living, edits: readonly Edit[], now: num
     } else if (edit.kind === 'profile') {
       if (edit.is && (world.profile.key === key || world.game?.profile === key))
         add(useProfile(live, edit.is, now));
+    } else if (edit.kind === 'palette') {
+      if (edit.is) add(usePalette(live, edit.is, now));
+      else add({ changed: board.tables.remove(PALETTE), touched: [], tables: [PALETTE] });
     } else if (edit.kind === 'setting') {
       const game = world.documents.game.get(edit.is?.game ?? '');
       if (game) add(playGame(live, game, now));
@@ -59,6 +63,12 @@ export function playGame(live: Living, game: Game, now: number): Worked {
     touched: [...worked.touched, ...applied.touched],
     tables: [...worked.tables, ...put.filter((p) => p.tokens.length).map((p) => p.key)],
   };
+}
+
+/** Puts the palette on the board: whatever shows a colour of it follows. */
+export function usePalette({ board }: Pick<Living, 'board'>, palette: Palette, now: number): Worked {
+  const changed = board.tables.put(paletteTable(palette), PALETTE, now);
+  return { changed, touched: [], tables: changed.length ? [PALETTE] : [] };
 }
 
 /** Gives the board the fields of a profile; fields that it shares with the one before keep their values. */

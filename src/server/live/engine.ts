@@ -24,7 +24,7 @@ import { Acting, type Outcome } from './acting.ts';
 import { deskSnapshotOf } from './desk-snapshot.ts';
 import { takenIn } from './take-in.ts';
 import { carryOut, type Running } from './carrying.ts';
-import { playGame } from './documents.ts';
+import { playGame, usePalette } from './documents.ts';
 import { Secrets } from './secrets.ts';
 import { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
@@ -127,6 +127,7 @@ export class Engine {
     for (const origin of new Set(saved.board.map((b) => b.origin)))
       if (origin !== START) this.board.mark(origin, 'lost');
     if (this.world.game) playGame(this.running, this.world.game, now);
+    for (const palette of this.world.documents.palette.values()) usePalette(this.running, palette, now);
     for (const derived of [
       ...this.world.profile.derived,
       ...[...this.world.documents.derived.values()].map((d) => d.derived),

@@ -3,9 +3,9 @@ import { useState } from 'react';
 import type { FieldValue, Scalar } from '../../core/board/values.ts';
 import { propertiesOf, type Layer, type LayerProps } from '../../core/layers/kinds.ts';
 import { isValue, means, type Property, type Section } from '../../core/layers/property.ts';
-import type { MediaIndex } from '../../core/media/media.ts';
 import { FAMILIES } from '../../core/text/families.ts';
-import type { Value } from '../../core/value/value.ts';
+import { PALETTE, paletteKeyOf } from '../../core/documents/palette.ts';
+import { evaluate, textOf, type Value } from '../../core/value/value.ts';
 import { inputKindFor } from '../../core/workshop/inputs.ts';
 import { takes } from '../../core/workshop/showing.ts';
 import { later } from '../../ui/Later.tsx';
@@ -13,11 +13,13 @@ import { NumberField } from '../../ui/NumberField.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { Switch } from '../../ui/Switch.tsx';
 import { tip } from '../../ui/tip.ts';
+import type { Desk } from '../shared/desk.ts';
 import type { ValueContext } from '../value/context.ts';
 import { carriedIn, carriesValue } from './BoardList.tsx';
 import css from './Inspector.module.css';
 
 const ValueEditor = later(() => import('../value/ValueEditor.tsx').then((m) => m.ValueEditor));
+const ColourChoice = later(() => import('../shared/ColourChoice.tsx').then((m) => m.ColourChoice));
 const PicturePicker = later(() => import('../shared/PicturePicker.tsx').then((m) => m.PicturePicker));
 
 /** The sections, in the order in which they stand. */
@@ -47,7 +49,7 @@ interface Props {
   /** All layers of the layout. */
   all: readonly Layer[];
   context: ValueContext;
-  library: MediaIndex;
+  desk: Desk;
   /** Hands a property to the operator. */
   onHandOver: (prop: string) => void;
   /** Sets a property of all these layers. */
@@ -109,7 +111,7 @@ function Row({
   name,
   property,
   context,
-  library,
+  desk,
   onSet,
   onEnd,
 }: Props & { name: string; property: Property }) {
@@ -119,8 +121,9 @@ function Row({
   const mixed = held.some((h) => JSON.stringify(h) !== JSON.stringify(one));
   const set = (to: Held) => onSet(name, property.label, to);
   const bound = !mixed && isValue(one) ? one : null;
+  const named = property.type === 'colour' ? paletteKeyOf(bound) : null;
   const shown = one === undefined ? property.first : one;
-  const wide = bound !== null || ['text', 'picture', 'clock'].includes(property.type);
+  const wide = (bound !== null && named === null) || ['text', 'picture', 'clock'].includes(property.type);
   return (
     <div
       className={css['row']}
@@ -177,7 +180,17 @@ function Row({
           </button>
         )}
       </span>
-      {bound ? (
+      {named !== null ? (
+        <ColourChoice
+          desk={desk}
+          label={property.label}
+          value={textOf(evaluate(bound!, context.scope))}
+          chosen={named}
+          name={textOf(desk.row(PALETTE, named)?.['name'] ?? `${named} is gone`)}
+          onChange={set}
+          onValue={set}
+        />
+      ) : bound ? (
         <ValueEditor value={bound} context={context} onChange={set} label={property.label} />
       ) : (
         <Editor
@@ -185,7 +198,7 @@ function Row({
           property={property}
           shown={mixed ? null : (shown as FieldValue)}
           mixed={mixed}
-          library={library}
+          desk={desk}
           others={all.filter((l) => !layers.includes(l))}
           onSet={set}
         />
@@ -215,7 +228,7 @@ function Editor({
   property,
   shown,
   mixed,
-  library,
+  desk,
   others,
   onSet,
 }: {
@@ -223,7 +236,7 @@ function Editor({
   property: Property;
   shown: FieldValue;
   mixed: boolean;
-  library: MediaIndex;
+  desk: Desk;
   others: readonly Layer[];
   onSet: (to: Held) => void;
 }) {
@@ -263,11 +276,12 @@ function Editor({
     case 'colour':
       return (
         <span className={css['colour']}>
-          <input
-            type="color"
-            aria-label={`${label}, by eye`}
-            value={/^#[0-9a-f]{6}/i.test(written) ? written.slice(0, 7) : '#000000'}
-            onChange={(e) => onSet(e.target.value)}
+          <ColourChoice
+            desk={desk}
+            label={label}
+            value={written}
+            onChange={onSet}
+            {...(property.bound ? { onValue: onSet } : {})}
           />
           <input
             value={written}
@@ -279,7 +293,7 @@ function Editor({
         </span>
       );
     case 'picture':
-      return <PicturePicker path={written} library={library} label="" onChange={onSet} />;
+      return <PicturePicker path={written} library={desk.media} label="" onChange={onSet} />;
     default:
       if (name.startsWith('font')) return <FontChoice {...{ label, written, onSet }} />;
       if (name === 'mask')

@@ -26,6 +26,7 @@ import {
 } from 'lucide-react';
 import { bindingsOf, KINDS, layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
 import type { BindingState } from '../../core/value/state.ts';
+import { isChanging } from '../../core/workshop/showing.ts';
 import { holdersOf } from '../../core/workshop/tree.ts';
 import { useSearch } from '../../ui/search.tsx';
 import { useStable } from '../../ui/stable.ts';
@@ -74,7 +75,7 @@ const signOf = (layers: readonly Layer[], stateOf: Props['stateOf']): string =>
     .join('\n');
 
 /** The properties of a layer that change. */
-const boundIn = (layer: Layer) => bindingsOf(layer).filter(({ value }) => !('fixed' in value));
+const boundIn = (layer: Layer) => bindingsOf(layer).filter(({ value }) => isChanging(value));
 
 const LayersTree = memo(
   TreeOf,

@@ -1,7 +1,7 @@
 import type { Template } from '../../core/documents/template.ts';
 import { layersOf, type Layer, type Layout } from '../../core/layers/kinds.ts';
-import type { MediaIndex } from '../../core/media/media.ts';
 import { later } from '../../ui/Later.tsx';
+import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
 import type { ValueContext } from '../value/context.ts';
 import { Arrange } from './Arrange.tsx';
@@ -18,7 +18,7 @@ export function Properties({
   top,
   ops,
   context,
-  library,
+  desk,
   onHandedOver,
 }: {
   work: Workshop;
@@ -28,7 +28,7 @@ export function Properties({
   top: readonly Layer[];
   ops: Operations;
   context: ValueContext;
-  library: MediaIndex;
+  desk: Desk;
   onHandedOver: () => void;
 }) {
   const all = [...layersOf(layout.layers)];
@@ -45,7 +45,7 @@ export function Properties({
         layers={picked}
         all={all}
         context={context}
-        library={library}
+        desk={desk}
         onHandOver={(prop) => {
           const { id, name } = picked[0]!;
           // What reads formulas is large: it is here once properties are.

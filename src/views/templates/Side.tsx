@@ -76,7 +76,7 @@ export function Side({
             top={top}
             ops={ops}
             context={context}
-            library={desk.media}
+            desk={desk}
             onHandedOver={() => setSide('inputs')}
           />
         )}

@@ -16,6 +16,8 @@ import { SizeChoice, zonesOf } from './Sizes.tsx';
 import { samplesOf, usesOf } from './samples.ts';
 import css from './TemplatesView.module.css';
 
+const PaletteDialog = later(() => import('./PaletteDialog.tsx').then((m) => m.PaletteDialog));
+
 // What draws them comes after the first view: it works out what the board says.
 const Still = later(() => import('../shared/Still.tsx').then((m) => m.Still));
 const FitList = later(() => import('./FitList.tsx').then((m) => m.FitList));
@@ -57,6 +59,7 @@ function Library({ desk, snapshot }: Seen) {
     if (answer.ok) setSelected(body.key);
     return answer.ok;
   };
+  const [colouring, setColouring] = useState(false);
   const open = (key: string) => location.assign(`/templates/${encodeURIComponent(key)}`);
   const { items } = snapshot;
   const samples = useMemo(
@@ -81,6 +84,8 @@ function Library({ desk, snapshot }: Seen) {
         <Button aria-pressed={fitting} onClick={() => setFitting(!fitting)}>
           {fitting ? 'All templates' : 'Fit check'}
         </Button>
+        <Button onClick={() => setColouring(true)}>Palette…</Button>
+        {colouring && <PaletteDialog desk={desk} onClose={() => setColouring(false)} />}
         <UndoRedo desk={desk} />
         <LastAction desk={desk} />
       </aside>

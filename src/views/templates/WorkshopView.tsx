@@ -4,7 +4,7 @@ import type { Template } from '../../core/documents/template.ts';
 import { bindingsOf, layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
 import type { Value } from '../../core/value/value.ts';
 import { shownIn } from '../../core/layers/shown.ts';
-import { propertyFor } from '../../core/workshop/showing.ts';
+import { isChanging, propertyFor } from '../../core/workshop/showing.ts';
 import { bindingState, worstOf } from '../../core/value/state.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -106,7 +106,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const stateOf = useMemo(() => {
     const shown = new Set([...shownIn(layout.layers, context.scope)].map((s) => s.layer.id));
     return (layer: Layer) => {
-      const bound = bindingsOf(layer).filter(({ value }) => !('fixed' in value));
+      const bound = bindingsOf(layer).filter(({ value }) => isChanging(value));
       const state = worstOf(bound.map(({ value }) => bindingState(value, known)));
       // What only another sport shows asks for what only that has.
       return state === 'missing' && !shown.has(layer.id) ? null : state;

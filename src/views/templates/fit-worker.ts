@@ -1,10 +1,11 @@
 import type { FieldValue, Scalar } from '../../core/board/values.ts';
 import type { RunStyle } from '../../core/layers/written.ts';
+import type { Game } from '../../core/show/game-doc.ts';
 import { fontStack } from '../../core/text/font-stack.ts';
 import {
   extremesOf,
   fitCheck,
-  type FitRecord,
+  fitRecords,
   type FitResult,
   type FitText,
   type Measuring,
@@ -23,7 +24,7 @@ export type Row = Readonly<Record<string, Scalar>>;
 /** What is asked of the worker. */
 export interface FitAsked {
   texts: readonly FitText[];
-  records: readonly FitRecord[];
+  games: readonly Pick<Game, 'home' | 'away'>[];
   fields: ReadonlyMap<string, FieldValue>;
   tables: ReadonlyMap<string, ReadonlyMap<string, Row>>;
   faces: readonly Face[];
@@ -126,7 +127,7 @@ export interface WidthsAsked extends Pick<FitAsked, 'faces' | 'figures'> {
   widths: readonly string[];
 }
 
-function check({ texts, records, fields, tables }: FitAsked, measuring: Measuring): FitAnswer {
+function check({ texts, games, fields, tables }: FitAsked, measuring: Measuring): FitAnswer {
   const began = performance.now();
   const ranks = new Map([...tables].map(([key, rows]) => [key, [...rows.values()]] as const));
   const board = {
@@ -134,7 +135,7 @@ function check({ texts, records, fields, tables }: FitAsked, measuring: Measurin
     row: (table: string, key: string) => tables.get(table)?.get(key),
     ranked: (table: string, rank: number) => ranks.get(table)?.[rank - 1],
   };
-  const results = fitCheck(texts, records, board, measuring);
+  const results = fitCheck(texts, fitRecords(games, ranks), board, measuring);
   const extremes = extremesOf(results);
   return { results: results.slice(0, MOST), extremes, tried: results.length, ms: performance.now() - began };
 }

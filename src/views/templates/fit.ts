@@ -17,7 +17,6 @@ import {
   type Row,
 } from './fit-worker.ts';
 import { samplesOf } from './samples.ts';
-import { recordsOf } from './showing.ts';
 
 /** The faces that the page's style sheets declare, of these families. */
 export function declaredFaces(families: ReadonlySet<string>): Face[] {
@@ -124,11 +123,9 @@ export async function askedOf(
     figures.set(key, figuresOf(font, weight));
   }
   await frame();
-  const records = recordsOf(desk, games);
-  await frame();
   return {
     texts,
-    records,
+    games,
     fields: new Map([...desk.store.getState().fields.keys()].map((key) => [key, desk.read(key)])),
     tables,
     faces: declaredFaces(new Set(styles.map((s) => s.font))),

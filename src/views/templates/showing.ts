@@ -4,21 +4,12 @@ import type { Template } from '../../core/documents/template.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
 import type { BoardReader } from '../../core/resolve/dependents.ts';
 import type { Value } from '../../core/value/value.ts';
-import { fitRecords, type FitRecord } from '../../core/workshop/fit-check.ts';
+import { fitRecords, hasRecords } from '../../core/workshop/fit-check.ts';
 import { designed, recordBoard, recordInputs, sampleBoard } from '../../core/workshop/showing.ts';
 import { type Known } from '../../core/value/state.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { useDesk, useKnown } from '../shared/use-desk.ts';
 import { samplesOf } from './samples.ts';
-
-/** The board's tables that games' own people stand in: each of them is a record already. */
-const PEOPLE = new Set(['home.players', 'away.players', 'home.staff', 'away.staff']);
-
-/** Every team, player and row that a template can be tried with. */
-export function recordsOf(desk: Desk, games: Prepared['documents']['game']): FitRecord[] {
-  const tables = desk.tables.list().filter((t) => !PEOPLE.has(t.key));
-  return fitRecords(games, new Map(tables.map((t) => [t.key, [...t.rows.values()]])));
-}
 
 export interface Showing {
   /** What can be shown: the word that is kept, and what people read, under a heading. */
@@ -50,7 +41,12 @@ export function useShowing(
   const { game: games } = documents;
   const going = chosen.startsWith('each ') ? chosen.slice(5) : null;
   const records = useMemo(
-    () => (going === null ? [] : recordsOf(desk, games).filter((r) => r.among === going)),
+    () =>
+      going === null
+        ? []
+        : fitRecords(games, new Map(desk.tables.list().map((t) => [t.key, [...t.rows.values()]]))).filter(
+            (r) => r.among === going,
+          ),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- what the desk has of tables is another when they are
     [desk, games, tables, going],
   );
@@ -90,7 +86,7 @@ export function useShowing(
           { key: 'each teams', name: 'every team' },
           { key: 'each players', name: 'every player' },
           ...tables
-            .filter((t) => !PEOPLE.has(t.key))
+            .filter((t) => hasRecords(t.key))
             .map((t) => ({ key: `each ${t.key}`, name: `rows of ${t.name}` })),
         ],
       },
