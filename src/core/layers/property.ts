@@ -51,6 +51,8 @@ export interface Property<
   whole?: boolean;
   /** It is a share, which people read in percent. */
   share?: boolean;
+  /** How many signs a text may have; 2,000 where nothing is said. */
+  most?: number;
   choices?: readonly T[];
   /** What people read for a choice, where the word that is kept does not say it. */
   words?: Readonly<Record<string, string>>;
@@ -93,7 +95,7 @@ export const number = <B extends boolean = false, N extends boolean = false>(
 
 /** A text, of which blank is one. */
 export const text = <B extends boolean = false, N extends boolean = false>(
-  said: Said<B, N>,
+  said: Said<B, N> & { most?: number },
 ): Property<string, B, N> => declared('text', '', said);
 
 /** A colour as CSS writes one. */

@@ -23,7 +23,7 @@ class Moments {
 }
 
 /** Whether a property can hold this content, and what it must be otherwise. */
-function contentOf({ type, min, max, whole, choices }: Property): {
+function contentOf({ type, min, max, whole, choices, most = type === 'text' ? 2000 : 300 }: Property): {
   holds: (v: unknown) => boolean;
   message: string;
 } {
@@ -46,13 +46,11 @@ function contentOf({ type, min, max, whole, choices }: Property): {
       };
     case 'clock':
       return { holds: () => false, message: 'must be a value' };
-    default: {
-      const most = type === 'text' ? 2000 : 300;
+    default:
       return {
         holds: (v) => typeof v === 'string' && v.length <= most,
         message: `must be a text of at most ${most} characters`,
       };
-    }
   }
 }
 

@@ -22,7 +22,7 @@ export const SHAPE = {
     /** Corners, each by its share of the width and of the height in percent: `50,0 100,100 0,100`. */
     points: text({ label: 'Corners', section: 'look', needs: { prop: 'shape', is: ['polygon'] } }),
     /** SVG path data in a box of 100 by 100, which is stretched to the layer's. */
-    path: text({ label: 'Path', section: 'look', needs: { prop: 'shape', is: ['path'] } }),
+    path: text({ label: 'Path', section: 'look', most: 20_000, needs: { prop: 'shape', is: ['path'] } }),
     fill: colour({ label: 'Fill', section: 'look', bound: true, first: '#808080' }),
     /** With it the fill runs from one colour to the other. */
     fillTo: colour({ label: 'Fades to', section: 'look', bound: true }),

@@ -146,6 +146,16 @@ export const changingIn = ({ layers }: Pick<Layout, 'layers'>): Changing[] =>
 /** What can be put onto a layer: a field of some kind, or a cell of a table's row. */
 export type Putting = FieldDef['kind'] | 'cell';
 
+/** What an input of each kind is put onto a layer as. */
+export const INPUT_AS: Record<InputDef['kind'], Putting> = {
+  text: 'text',
+  choice: 'choice',
+  switch: 'flag',
+  number: 'integer',
+  colour: 'colour',
+  picture: 'picture',
+};
+
 /** What each type of property can be given. */
 const TAKES: Record<Property['type'], readonly Putting[]> = {
   text: ['text', 'choice', 'integer', 'clock', 'derived', 'cell'],

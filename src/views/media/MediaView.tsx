@@ -8,6 +8,7 @@ import { useRemembered } from '../../ui/remembered.ts';
 import { useSearch } from '../../ui/search.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
 import shell from '../shared/View.module.css';
+import { bringFile } from '../shared/bring.ts';
 import { useKnown } from '../shared/use-desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { folderOf, folderRenamed, intoFolder, movedTo, nameOf } from './folders.ts';
@@ -96,23 +97,9 @@ function Library({ desk, snapshot }: Seen) {
     const problems: string[] = [];
     for (const [i, one] of files.entries()) {
       setBusy({ done: i, of: files.length });
-      try {
-        const response = await fetch(`/api/media?name=${encodeURIComponent(one.name)}`, {
-          method: 'POST',
-          body: one,
-        });
-        const answer = (await response.json()) as { ok: boolean; reason?: string; about?: MediaEntry };
-        if (!answer.ok || !answer.about) {
-          problems.push(answer.reason ?? `${one.name} was refused.`);
-          continue;
-        }
-        const at = path ?? [target, one.name].filter(Boolean).join('/');
-        const entry = { ...answer.about, path: at };
-        const done = await desk.act({ kind: 'media', path: at, entry });
-        if (!done.ok) problems.push(done.text);
-      } catch {
-        problems.push(`${one.name} did not reach the server.`);
-      }
+      const at = path ?? [target, one.name].filter(Boolean).join('/');
+      const problem = await bringFile(desk, one, one.name, at);
+      if (problem) problems.push(problem);
     }
     setBusy(null);
     setRefused(problems);

@@ -2,7 +2,7 @@ import { memo } from 'react';
 import type { InputDef } from '../../core/documents/template.ts';
 import { textOf, type Value } from '../../core/value/value.ts';
 import { chipText } from '../../core/value/line.ts';
-import type { Putting } from '../../core/workshop/showing.ts';
+import { INPUT_AS, type Putting } from '../../core/workshop/showing.ts';
 import { useSearch } from '../../ui/search.tsx';
 import type { Desk } from '../shared/desk.ts';
 import { useField } from '../shared/use-desk.ts';
@@ -30,15 +30,6 @@ export function carriedIn(data: DataTransfer): Carried | null {
     return null;
   }
 }
-
-const INPUT_AS: Record<InputDef['kind'], Putting> = {
-  text: 'text',
-  choice: 'choice',
-  switch: 'flag',
-  number: 'integer',
-  colour: 'colour',
-  picture: 'picture',
-};
 
 /** What an offer is put there as; null for what is no content by itself. */
 function puttingOf({ value }: Offer, desk: Desk, inputs: readonly InputDef[]): Putting | null {

@@ -47,6 +47,8 @@ interface Props {
   takes: (id: string, what: Carried | null) => boolean;
   /** Something of the board was dropped: on a layer, or where there is none. */
   onDropped: (what: Carried, id: string | null, at: { x: number; y: number }) => void;
+  /** Files of the computer were dropped. */
+  onFiles: (files: readonly File[], at: { x: number; y: number }) => void;
 }
 
 /** How far a press may move and still be a press, in px of the screen. */
@@ -236,9 +238,11 @@ export function Canvas(props: Props) {
       data-canvas
       data-drawing={drawing !== null}
       onDragOver={(event) => {
-        if (!carriesValue(event.dataTransfer)) return;
+        const files = event.dataTransfer.types.includes('Files');
+        if (!files && !carriesValue(event.dataTransfer)) return;
         event.preventDefault();
         event.dataTransfer.dropEffect = 'copy';
+        if (files) return;
         // While it is dragged a browser does not say what is: any layer that takes something is shown.
         const id = dropAt(event, null);
         setTarget(id === null ? null : boxOf(id));
@@ -246,10 +250,11 @@ export function Canvas(props: Props) {
       onDragLeave={() => setTarget(null)}
       onDrop={(event) => {
         setTarget(null);
-        const what = carriedIn(event.dataTransfer);
-        if (!what) return;
-        event.preventDefault();
-        props.onDropped(what, dropAt(event, what), point(event));
+        const files = [...event.dataTransfer.files];
+        const what = files.length ? null : carriedIn(event.dataTransfer);
+        if (files.length || what) event.preventDefault();
+        if (files.length) return props.onFiles(files, point(event));
+        if (what) props.onDropped(what, dropAt(event, what), point(event));
       }}
       onPointerDown={onPointerDown}
       onPointerUp={onPointerUp}

@@ -314,7 +314,7 @@ function Editor({
           value={written}
           placeholder={mixed ? 'mixed' : ''}
           aria-label={label}
-          maxLength={2000}
+          maxLength={property.most ?? 2000}
           onChange={(e) => onSet(e.target.value)}
         />
       );

@@ -26,6 +26,7 @@ import { useBindingStates, useShowing } from './showing.ts';
 import { cornerOf, nameOf, operations } from './operations.ts';
 import { Saved } from './Saved.tsx';
 import { DRAWN, Tools } from './Tools.tsx';
+import { useFiles } from './use-files.tsx';
 import { useWorkshop } from './workshop.ts';
 import css from './WorkshopView.module.css';
 
@@ -121,6 +122,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const top = tree.outermost(layout.layers, chosen);
 
   const ops = operations({ change, layout, chosen, top, inside, choose: setChosen });
+  const files = useFiles(desk, snapshot, template, layout, ops);
   const chooseLayout = (key: string) => {
     setChosen(new Set());
     setInside(null);
@@ -183,8 +185,20 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
           </select>
         )}
         <Button onClick={() => setDialog('layouts')}>Layouts…</Button>
+        <Button
+          onClick={files.choose}
+          data-tip="Drawings (SVG), pictures and loops; or drop them on the sheet"
+        >
+          Import…
+        </Button>
         <Button onClick={() => setDialog('export')}>Export…</Button>
         <Saved work={work} onAir={uses.onAir} />
+        {files.said && (
+          <span className={css['said']} role="status" aria-label="Import">
+            {files.said}
+          </span>
+        )}
+        {files.parts}
         <span className={css['gap']} />
         <UndoRedoButtons undo={work.undo} redo={work.redo} onUndo={work.goBack} onRedo={work.goForth} />
       </header>
@@ -306,6 +320,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
             );
             setChosen(new Set([id]));
           }}
+          onFiles={(list, at) => void files.take(list, at)}
           over={
             changes
               ? (geometry) => (

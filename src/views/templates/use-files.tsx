@@ -1,0 +1,91 @@
+import { useRef, useState, type ReactNode } from 'react';
+import type { Template } from '../../core/documents/template.ts';
+import type { Layer, Layout } from '../../core/layers/kinds.ts';
+import * as tree from '../../core/workshop/tree.ts';
+import { later } from '../../ui/Later.tsx';
+import { bringFile } from '../shared/bring.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
+import type { Operations } from './operations.ts';
+import type { SvgRead } from './svg-in.ts';
+
+const BringIn = later(() => import('./BringIn.tsx').then((m) => m.BringIn));
+
+/** Files that are dropped on the sheet or chosen: drawings become layers, pictures go into the library and stand where they fell. */
+export function useFiles(
+  desk: Desk,
+  { defs }: Pick<Prepared, 'defs'>,
+  { inputs }: Pick<Template, 'inputs'>,
+  layout: Layout,
+  ops: Operations,
+): {
+  take: (files: readonly File[], at?: { x: number; y: number }) => Promise<void>;
+  /** Opens the computer's files. */
+  choose: () => void;
+  /** What has to be in the page for it. */
+  parts: ReactNode;
+  /** What is said of the last one; blank for nothing. */
+  said: string;
+} {
+  const box = useRef<HTMLInputElement>(null);
+  const [drawing, setDrawing] = useState<{ name: string; read: SvgRead } | null>(null);
+  const [said, setSaid] = useState('');
+  const picture = async (file: File, at: { x: number; y: number }) => {
+    const path = `new/${file.name}`;
+    setSaid(`Bringing in ${file.name}…`);
+    const problem = await bringFile(desk, file, file.name, path);
+    if (problem) return setSaid(problem);
+    setSaid('');
+    const side = Math.round(Math.min(layout.width, layout.height) / 2);
+    const from = { x: Math.round(at.x - side / 2), y: Math.round(at.y - side / 2) };
+    const made = tree.newLayer(layout, 'picture', { ...from, width: side, height: side });
+    ops.add([{ ...made, name: file.name.slice(0, 80), picture: path } as Layer], `Brought in ${file.name}`);
+  };
+  const take = async (files: readonly File[], at = { x: layout.width / 2, y: layout.height / 2 }) => {
+    for (const file of files) {
+      if (!/\.svg$/i.test(file.name) && file.type !== 'image/svg+xml') {
+        await picture(file, at);
+        continue;
+      }
+      try {
+        const { readSvg } = await import('./svg-in.ts');
+        setDrawing({ name: file.name, read: readSvg(await file.text()) });
+        setSaid('');
+      } catch (error) {
+        setSaid(`${file.name}: ${error instanceof Error ? error.message : 'it cannot be read'}.`);
+      }
+    }
+  };
+  return {
+    take,
+    choose: () => box.current?.click(),
+    said,
+    parts: (
+      <>
+        <input
+          ref={box}
+          type="file"
+          hidden
+          multiple
+          accept="image/*,video/webm,.svg"
+          aria-label="Files to bring in"
+          onChange={(e) => {
+            const files = [...(e.target.files ?? [])];
+            e.target.value = '';
+            void take(files);
+          }}
+        />
+        {drawing && (
+          <BringIn
+            desk={desk}
+            {...drawing}
+            layout={layout}
+            inputs={inputs}
+            defs={defs}
+            onClose={() => setDrawing(null)}
+            onBring={(layers) => ops.add(layers, `Brought in ${drawing.name}`)}
+          />
+        )}
+      </>
+    ),
+  };
+}
