@@ -5,6 +5,7 @@ import type { Template } from '../src/core/documents/template.ts';
 import { layersOf } from '../src/core/layers/kinds.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
+import { drag } from './support/sheet.ts';
 import { snapshot } from './support/snapshot.ts';
 import { World } from './support/world.ts';
 
@@ -23,18 +24,6 @@ const saved = async (key: string): Promise<Template | undefined> =>
 const layers = async (key: string) => [...layersOf((await saved(key))?.layouts[0]?.layers ?? [])];
 const status = (page: Page) => page.getByRole('status', { name: 'Saving' });
 const layer = (page: Page, name: string) => page.locator(`[data-picture="workshop"] [data-layer="${name}"]`);
-
-/** Drags from one point of the sheet to another, in px of the layout. */
-async function drag(page: Page, from: [number, number], to: [number, number], size: [number, number]) {
-  const box = (await page.locator('[data-behind]').boundingBox())!;
-  const at = ([x, y]: [number, number]) =>
-    [box.x + (x / size[0]) * box.width, box.y + (y / size[1]) * box.height] as const;
-  await page.mouse.move(...at(from));
-  await page.mouse.down();
-  await page.mouse.move(...at([(from[0] + to[0]) / 2, (from[1] + to[1]) / 2]));
-  await page.mouse.move(...at(to));
-  await page.mouse.up();
-}
 
 test('a template is made in a size of its own, drawn with the mouse, changed by keys and numbers, and saved by itself', async ({
   page,

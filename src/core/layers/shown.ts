@@ -13,9 +13,13 @@ export interface Shown {
 export const isHidden = ({ shows }: Layer, scope: Scope): boolean =>
   shows === false || (isValue(shows) && heldBy(COMMON.shows as Property, evaluate(shows, scope)) === false);
 
-/** The member of a one-of group that shows, by its name; null for a layer that is no such group, or whose member is fixed. */
+/** The member of a one-of group that shows, by its name; null for a layer that is no such group. */
 export const memberThatShows = (layer: Layer, scope: Scope): string | null =>
-  layer.kind === 'one-of' && isValue(layer.which) ? textOf(evaluate(layer.which, scope)) : null;
+  layer.kind !== 'one-of'
+    ? null
+    : isValue(layer.which)
+      ? textOf(evaluate(layer.which, scope))
+      : (layer.which ?? '');
 
 /** The layers that show as all stands: without what is hidden, and of a one-of group the member that stands. */
 export function* shownIn(layers: readonly Layer[], scope: Scope, within = false): Generator<Shown> {

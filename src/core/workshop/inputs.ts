@@ -1,10 +1,18 @@
 import type { Scalar } from '../board/values.ts';
 import type { InputDef, InputKind, Template } from '../documents/template.ts';
-import { bindingsOf, layersOf, memberOf, propertiesOf, type Layer, type Layout } from '../layers/kinds.ts';
+import {
+  bindingsOf,
+  layersOf,
+  memberOf,
+  propertiesOf,
+  type Layer,
+  type LayerOf,
+  type Layout,
+} from '../layers/kinds.ts';
 import { isValue, type Property } from '../layers/property.ts';
 import { stemOf, unlike } from '../text/words.ts';
 import { namesIn, type Value } from '../value/value.ts';
-import { holds, placeOf } from './tree.ts';
+import { placeOf } from './tree.ts';
 
 /** What kind of input fills in a property; null where none can. */
 export const inputKindFor = (property: Property): InputKind | null =>
@@ -13,6 +21,25 @@ export const inputKindFor = (property: Property): InputKind | null =>
     : property.type === 'flag'
       ? 'switch'
       : (property.type as InputKind);
+
+/** What a one-of group can show: what is kept, and what people read; none for any other layer. */
+export const membersIn = (layer: Layer): { value: string; label: string }[] =>
+  layer.kind === 'one-of'
+    ? [
+        ...layer.layers.map((l) => ({ value: memberOf(l), label: l.name })),
+        ...(layer.empty ? [{ value: '', label: layer.empty }] : []),
+      ]
+    : [];
+
+/** The one-of group of a layout whose member an input chooses by itself. */
+export const groupChosenBy = (
+  { layers }: Pick<Layout, 'layers'>,
+  key: string,
+): LayerOf<'one-of'> | undefined =>
+  [...layersOf(layers)].find(
+    (l): l is LayerOf<'one-of'> =>
+      l.kind === 'one-of' && isValue(l.which) && 'input' in l.which && l.which.input === key,
+  );
 
 /** A key that no input has yet, made of a label. */
 function freshKey(inputs: readonly InputDef[], label: string): string {
@@ -41,13 +68,7 @@ export function handOver(template: Template, layoutKey: string, id: string, prop
   const key = freshKey(template.inputs, label);
   const said = (layer as unknown as Record<string, unknown>)[prop];
   const held = (said === undefined || isValue(said) ? property.first : said) as Scalar;
-  const choices =
-    which && holds(layer)
-      ? [
-          ...layer.layers.map((l) => ({ value: memberOf(l), label: l.name })),
-          ...(layer.kind === 'one-of' && layer.empty ? [{ value: '', label: layer.empty }] : []),
-        ]
-      : null;
+  const choices = which ? membersIn(layer) : null;
   template.inputs.push({
     key,
     label: label.slice(0, 80),

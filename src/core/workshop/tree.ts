@@ -1,4 +1,4 @@
-import { layersOf, type Layer, type LayerKind, type Layout } from '../layers/kinds.ts';
+import { layersOf, type Layer, type LayerKind, type Layout, memberOf } from '../layers/kinds.ts';
 import type { Box } from '../text/fit.ts';
 import { freshId, unlike } from '../text/words.ts';
 import { around } from './boxes.ts';
@@ -171,7 +171,8 @@ export function group(
     name,
     ...box,
     layers: [],
-    ...(kind === 'one-of' ? { which: '' } : {}),
+    // The topmost of them is what shows until something else is said.
+    ...(kind === 'one-of' ? { which: memberOf(top) } : {}),
   } as unknown as Layer;
   place.list.splice(place.at + 1, 0, made);
   move(layout, new Set(chosen.map((l) => l.id)), { within: id, before: null });

@@ -1,22 +1,15 @@
 import type { ReactNode } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { InputDef } from '../../core/documents/template.ts';
-import { isValue } from '../../core/layers/property.ts';
-import { layersOf, memberOf, type Layer, type Layout } from '../../core/layers/kinds.ts';
+import { memberOf, type Layer, type LayerOf, type Layout } from '../../core/layers/kinds.ts';
+import { groupChosenBy } from '../../core/workshop/inputs.ts';
 import { boxOf } from '../../core/workshop/tree.ts';
 import type { Desk } from '../shared/desk.ts';
 import { Still } from '../shared/Still.tsx';
 import css from './Members.module.css';
 
-/** The one-of group whose member an input chooses. */
-const groupOf = (layout: Layout, key: string): (Layer & { kind: 'one-of' }) | undefined =>
-  [...layersOf(layout.layers)].find(
-    (l): l is Layer & { kind: 'one-of' } =>
-      l.kind === 'one-of' && isValue(l.which) && 'input' in l.which && l.which.input === key,
-  );
-
 /** A member of a one-of group alone, as large as the group. */
-function alone(group: Layer & { kind: 'one-of' }, member: Layer): Layout {
+function alone(group: LayerOf<'one-of'>, member: Layer): Layout {
   const { width, height } = boxOf(group);
   const { shows: _, windowClock: __, ...rest } = member;
   return { key: member.id, width: width || 1, height: height || 1, layers: [rest as Layer] };
@@ -44,7 +37,7 @@ export function Members({
   /** The choice in words. */
   children: ReactNode;
 }) {
-  const group = groupOf(layout, def.key);
+  const group = groupChosenBy(layout, def.key);
   const look = (choice: string): ReactNode => {
     if (def.as === 'colour') return <i className={css['colour']} style={{ background: choice }} />;
     if (def.as === 'picture') {

@@ -31,12 +31,23 @@ export function Arrange({ layers, ops }: { layers: readonly Layer[]; ops: Operat
         </span>
       )}
       <span>
-        <Button onClick={() => ops.order('front')}>To front</Button>
-        <Button onClick={() => ops.order('back')}>To back</Button>
-        <Button onClick={ops.group} data-tip="Ctrl+G">
+        <Button onClick={() => ops.order('front')} data-tip="Ctrl+Shift+]">
+          To front
+        </Button>
+        <Button onClick={() => ops.order('back')} data-tip="Ctrl+Shift+[">
+          To back
+        </Button>
+        <Button onClick={() => ops.group()} data-tip="Ctrl+G">
           Group
         </Button>
       </span>
+      {layers.length > 1 && (
+        <span>
+          <Button onClick={() => ops.group('one-of')} data-tip="A group of which only one shows">
+            Only one of them shows
+          </Button>
+        </span>
+      )}
       <span>
         <Button onClick={ops.duplicate} data-tip="Ctrl+D">
           Duplicate

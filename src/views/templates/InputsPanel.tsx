@@ -3,7 +3,7 @@ import { useRef, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { InputDef, Template } from '../../core/documents/template.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
-import { takeBack, unshown } from '../../core/workshop/inputs.ts';
+import { groupChosenBy, membersIn, takeBack, unshown } from '../../core/workshop/inputs.ts';
 import { unlike } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
@@ -125,7 +125,9 @@ export function InputsPanel({ desk, work, layout, filled, onFill }: Props) {
                 <X size={14} />
               </button>
             </div>
-            {open === def.key && <One def={def} desk={desk} onSet={(part) => set(def.key, part)} />}
+            {open === def.key && (
+              <One def={def} desk={desk} layout={layout} onSet={(part) => set(def.key, part)} />
+            )}
           </li>
         ))}
       </ul>
@@ -171,7 +173,17 @@ const WIDE = 250;
 const HIGH = 150;
 
 /** What one input is. */
-function One({ def, desk, onSet }: { def: InputDef; desk: Desk; onSet: (part: Partial<InputDef>) => void }) {
+function One({
+  def,
+  desk,
+  layout,
+  onSet,
+}: {
+  def: InputDef;
+  desk: Desk;
+  layout: Layout;
+  onSet: (part: Partial<InputDef>) => void;
+}) {
   const tables = useKnown(desk, 'tables');
   const gone = (part: string) => ({ [part]: undefined }) as Partial<InputDef>;
   return (
@@ -246,7 +258,7 @@ function One({ def, desk, onSet }: { def: InputDef; desk: Desk; onSet: (part: Pa
               ))}
             </select>
           </label>
-          {!def.rows && <Choices def={def} desk={desk} onSet={onSet} />}
+          {!def.rows && <Choices def={def} desk={desk} layout={layout} onSet={onSet} />}
         </>
       )}
       {(def.kind === 'text' || def.kind === 'number') && (
@@ -290,13 +302,18 @@ function One({ def, desk, onSet }: { def: InputDef; desk: Desk; onSet: (part: Pa
 function Choices({
   def,
   desk,
+  layout,
   onSet,
 }: {
   def: InputDef;
   desk: Desk;
+  layout: Layout;
   onSet: (part: Partial<InputDef>) => void;
 }) {
   const choices = def.choices ?? [];
+  /** Layers that came into the group since it was handed over. */
+  const group = groupChosenBy(layout, def.key);
+  const missing = group ? membersIn(group).filter((m) => !choices.some((c) => c.value === m.value)) : [];
   const put = (at: number, part: Partial<(typeof choices)[number]>) =>
     onSet({ choices: choices.map((c, i) => (i === at ? { ...c, ...part } : c)) });
   const as = def.as ?? 'text';
@@ -361,6 +378,11 @@ function Choices({
           </li>
         ))}
       </ul>
+      {missing.length > 0 && (
+        <Button onClick={() => onSet({ choices: [...choices, ...missing] })}>
+          Add {missing.map((m) => m.label).join(', ')}
+        </Button>
+      )}
       <Button onClick={() => onSet({ choices: [...choices, fresh()] })}>Add a choice</Button>
     </>
   );

@@ -6,7 +6,7 @@ import { isValue, means, type Property, type Section } from '../../core/layers/p
 import { FAMILIES } from '../../core/text/families.ts';
 import { PALETTE, paletteKeyOf } from '../../core/documents/palette.ts';
 import { evaluate, textOf, type Value } from '../../core/value/value.ts';
-import { inputKindFor } from '../../core/workshop/inputs.ts';
+import { inputKindFor, membersIn } from '../../core/workshop/inputs.ts';
 import { takes } from '../../core/workshop/showing.ts';
 import { later } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
@@ -200,6 +200,7 @@ function Row({
           mixed={mixed}
           desk={desk}
           others={all.filter((l) => !layers.includes(l))}
+          members={name === 'which' && layers.length === 1 ? membersIn(layers[0]!) : []}
           onSet={set}
         />
       )}
@@ -230,6 +231,7 @@ function Editor({
   mixed,
   desk,
   others,
+  members,
   onSet,
 }: {
   name: string;
@@ -238,6 +240,8 @@ function Editor({
   mixed: boolean;
   desk: Desk;
   others: readonly Layer[];
+  /** Of a one-of group: what can show. */
+  members: readonly { value: string; label: string }[];
   onSet: (to: Held) => void;
 }) {
   const { label, type } = property;
@@ -295,6 +299,19 @@ function Editor({
     case 'picture':
       return <PicturePicker path={written} library={desk.media} label="" onChange={onSet} />;
     default:
+      if (members.length)
+        return (
+          <select aria-label={label} value={written} onChange={(e) => onSet(e.target.value)}>
+            {!members.some((m) => m.value === written) && (
+              <option value={written}>{written || 'none'}</option>
+            )}
+            {members.map((m) => (
+              <option key={m.value} value={m.value}>
+                {m.label}
+              </option>
+            ))}
+          </select>
+        );
       if (name.startsWith('font')) return <FontChoice {...{ label, written, onSet }} />;
       if (name === 'mask')
         return (

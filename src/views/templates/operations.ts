@@ -172,10 +172,11 @@ export function operations({ change, layout, chosen, top, inside, choose }: Benc
   const sheet = { x: 0, y: 0, width: layout.width, height: layout.height };
   const align = (edge: Edge) =>
     arrange('Aligned', (boxes) => aligned(boxes, edge, boxes.length > 1 ? around(boxes)! : sheet));
-  const group = () => {
+  const group = (kind: 'group' | 'one-of' = 'group') => {
     if (top.length === 0) return;
-    const id = freshId(tree.idsOf(layout), 'group');
-    edit(`Grouped ${nameOf(top)}`, (draft) => void tree.group(draft, chosen, 'group', id));
+    const id = freshId(tree.idsOf(layout), kind);
+    const text = kind === 'group' ? `Grouped ${nameOf(top)}` : `Made one of ${nameOf(top)} show`;
+    edit(text, (draft) => void tree.group(draft, chosen, kind, id));
     choose(new Set([id]));
   };
   const ungroup = () => {
