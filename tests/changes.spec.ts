@@ -171,3 +171,62 @@ test('the form says what does not show and switches it on, shows members as pict
   await badge.getByLabel('Shown as').selectOption('colours');
   await expect(badge.getByLabel('Colour of Captain')).toBeVisible();
 });
+
+test('a guide is drawn from a ruler, draws a layer in, is moved by keys and dragged away; templates lie in folders', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/templates`);
+  const form = page.getByRole('form', { name: 'New template' });
+  await form.getByLabel('New template').fill('Guided');
+  await form.getByLabel('Width').fill('700');
+  await form.getByLabel('Height').fill('300');
+  await button(form, 'Make it').click();
+  await expect(page.getByRole('heading', { name: 'Guided' })).toBeVisible();
+  const sheet = (await page.locator('[data-behind]').boundingBox())!;
+  const zoom = sheet.width / 700;
+  const to = (x: number, y: number) => page.mouse.move(sheet.x + x * zoom, sheet.y + y * zoom, { steps: 6 });
+  const ruler = (await page.locator('[data-ruler="x"]').boundingBox())!;
+  await page.mouse.move(ruler.x + 40, ruler.y + 6);
+  await page.mouse.down();
+  await to(200, 100);
+  await page.mouse.up();
+  const guide = page.getByRole('slider', { name: /^Guide down at/ });
+  await expect(guide).toHaveCount(1);
+  const at = Number(await guide.getAttribute('data-guide'));
+  expect(Math.abs(at - 200)).toBeLessThan(3);
+  await page.keyboard.press('r');
+  await to(300, 60);
+  await page.mouse.down();
+  await to(420, 160);
+  await page.mouse.up();
+  await expect(page.locator('[data-layer-row="Shape"]')).toBeVisible();
+  // Its left edge comes near the guide, and is on it.
+  await to(360, 110);
+  await page.mouse.down();
+  await to(360 - 100 + 4, 110);
+  await page.mouse.up();
+  await expect.poll(async () => (await inDocument('guided'))[0]).toMatchObject({ x: at });
+  await guide.focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(guide).toHaveAttribute('data-guide', String(at + 10));
+  const line = (await guide.boundingBox())!;
+  await page.mouse.move(line.x + line.width / 2, sheet.y + 200);
+  await page.mouse.down();
+  await page.mouse.move(sheet.x - 30, sheet.y + 200, { steps: 4 });
+  await page.mouse.up();
+  await expect(guide).toHaveCount(0);
+  await page.keyboard.press('Control+z');
+  await expect(guide).toHaveCount(1);
+  await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('Saved');
+
+  await page.goto(`${world.url}/templates`);
+  await page.locator('[data-template="guided"]').click();
+  const details = page.getByRole('complementary', { name: 'Template', exact: true });
+  await details.getByLabel('Folder').fill('Try-outs, ödd');
+  await details.getByLabel('Folder').press('Enter');
+  const folder = page.getByRole('complementary', { name: 'Templates' }).getByLabel('Folder');
+  await folder.selectOption('Try-outs, ödd (1)');
+  await expect(page.locator('[data-template]')).toHaveCount(1);
+  await page.getByLabel('Find a template').fill('lower');
+  await expect(page.locator('[data-template="lower-third"]')).toBeVisible();
+});

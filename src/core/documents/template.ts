@@ -1,9 +1,22 @@
 import type { Scalar } from '../board/values.ts';
 import { Each, One, Strict } from '../document/check.ts';
-import { AnyScalar, Count, Is, Key, Maybe, Name, Num, OneOf, Text, Whole, YesNo } from '../document/rules.ts';
+import {
+  AnyScalar,
+  Count,
+  Is,
+  Key,
+  ListOf,
+  Maybe,
+  Name,
+  Num,
+  OneOf,
+  Text,
+  Whole,
+  YesNo,
+} from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import { readDocument } from '../document/upgrade.ts';
-import { bindingsOf, layersOf, type Layer, type Layout } from '../layers/kinds.ts';
+import { bindingsOf, layersOf, type GuideLines, type Layer, type Layout } from '../layers/kinds.ts';
 import { LAYER } from '../layers/read.ts';
 import { namesIn } from '../value/value.ts';
 import { layersByName } from './template-1.ts';
@@ -57,6 +70,15 @@ export class InputDef {
   @Maybe() @AnyScalar() sample?: Scalar;
 }
 
+const place = (v: unknown) => typeof v === 'number' && v >= 0 && v <= 20_000;
+
+/** Where guides stand, in px. */
+@Strict
+class Guides implements GuideLines {
+  @Count(0, 200) @ListOf(place, 'must be numbers from 0 to 20000') x!: number[];
+  @Count(0, 200) @ListOf(place, 'must be numbers from 0 to 20000') y!: number[];
+}
+
 /** A template's layers for one size, in px. */
 @Strict
 class LayoutDoc implements Layout {
@@ -64,6 +86,7 @@ class LayoutDoc implements Layout {
   @Num(0, 20_000) width!: number;
   @Num(0, 20_000) height!: number;
   @Each(() => LAYER) layers!: Layer[];
+  @Maybe() @One(() => Guides) guides?: GuideLines;
 }
 
 @Strict
@@ -71,6 +94,8 @@ export class Template {
   @Is(2) schema!: 2;
   @Key() key!: string;
   @Name() name!: string;
+  /** The folder of the library that it lies in; without it, in none. */
+  @Maybe() @Text(1, 80) folder?: string;
   @Each(() => InputDef) inputs!: InputDef[];
   @Count(1, 100, 'a template needs at least one layout') @Each(() => LayoutDoc) layouts!: LayoutDoc[];
 }

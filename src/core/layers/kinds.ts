@@ -64,11 +64,19 @@ export type LayerOf<K extends LayerKind> = AnyLayer<K> &
   (Kinds[K] extends { holds: true } ? Holder : unknown);
 export type Layer = { [K in LayerKind]: LayerOf<K> }[LayerKind];
 
+/** Where guides stand, in px: upright ones from the left, level ones from the top. */
+export interface GuideLines {
+  x: number[];
+  y: number[];
+}
+
 export interface Layout {
   key: string;
   width: number;
   height: number;
   layers: Layer[];
+  /** Lines that layers are drawn in by while the layout is made; nothing of them goes out. */
+  guides?: GuideLines;
 }
 
 /** The properties of a layer as they stand: contents by the properties' names. */

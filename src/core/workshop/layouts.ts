@@ -42,5 +42,10 @@ export function scaledLayout(
     if (!isValue(layer.x)) layer.x = clean((layer.x ?? 0) * factor + x);
     if (!isValue(layer.y)) layer.y = clean((layer.y ?? 0) * factor + y);
   }
+  if (made.guides)
+    made.guides = {
+      x: made.guides.x.map((n) => clean(n * factor + x)),
+      y: made.guides.y.map((n) => clean(n * factor + y)),
+    };
   return made;
 }

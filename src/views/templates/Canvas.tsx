@@ -2,7 +2,7 @@ import { useLayoutEffect, useMemo, useRef, useState, type PointerEvent, type Rea
 import type Moveable from 'react-moveable';
 import Selecto from 'react-selecto';
 import type { Scalar } from '../../core/board/values.ts';
-import { layersOf, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
+import { layersOf, type GuideLines, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
 import type { BoardReader } from '../../core/resolve/dependents.ts';
 import { drawn, safeArea, SAFE_AREAS } from '../../core/workshop/boxes.ts';
 import type { Box } from '../../core/text/fit.ts';
@@ -11,6 +11,7 @@ import type { Desk } from '../shared/desk.ts';
 import { useOwnStage } from '../shared/own-stage.ts';
 import { carriedIn, carriesValue, type Carried } from './BoardList.tsx';
 import type { Geometry } from './Changes.tsx';
+import { Guides } from './Guides.tsx';
 import { Hands, type Changed } from './Hands.tsx';
 import css from './Canvas.module.css';
 
@@ -40,6 +41,9 @@ interface Props {
   onZoom: (zoom: number) => void;
   behind: Behind;
   safe: boolean;
+  /** Rulers and guides are seen, and guides are drawn in by. */
+  guides: boolean;
+  onGuides: (guides: GuideLines, text: string) => void;
   empty: ReactNode;
   /** What lies over the sheet. */
   over?: ((geometry: Geometry) => ReactNode) | undefined;
@@ -64,6 +68,8 @@ function useSameList<T>(list: readonly T[]): readonly T[] {
     before.current = list;
   return before.current;
 }
+
+const NO_GUIDES: GuideLines = { x: [], y: [] };
 
 const round = Math.round;
 /** The layout as the stage draws it, with what takes hold of its layers. */
@@ -152,6 +158,7 @@ export function Canvas(props: Props) {
   const press = useRef<{ x: number; y: number; wasChosen: boolean } | null>(null);
   const onPointerDown = (event: PointerEvent) => {
     if (event.button !== 0 || drawing) return;
+    if ((event.target as Element).closest('[data-guide], [data-ruler]')) return;
     if ((event.target as Element).closest('.moveable-control-box')) {
       press.current = { x: event.clientX, y: event.clientY, wasChosen: true };
       return;
@@ -285,6 +292,13 @@ export function Canvas(props: Props) {
                 </div>
               );
             })}
+          {props.guides && (
+            <Guides
+              {...{ width, height, zoom }}
+              guides={layout.guides ?? NO_GUIDES}
+              onGuides={props.onGuides}
+            />
+          )}
           {frame && (
             <div
               className={css['drawn']}
@@ -308,7 +322,11 @@ export function Canvas(props: Props) {
             <Hands
               ref={moveable}
               targets={targets}
-              guides={[root.current!, ...beside]}
+              guides={[
+                root.current!,
+                ...beside,
+                ...(sheet.current?.querySelectorAll<HTMLElement>('[data-guide-line]') ?? []),
+              ]}
               onChanged={props.onChanged}
             />
           )}
@@ -325,7 +343,8 @@ export function Canvas(props: Props) {
           dragCondition={({ inputEvent }) => {
             const target = (inputEvent as MouseEvent).target as Element;
             return (
-              !target.closest('.moveable-control-box') && !root.current?.contains(target.closest('[data-id]'))
+              !target.closest('.moveable-control-box, [data-guide], [data-ruler], [data-changes]') &&
+              !root.current?.contains(target.closest('[data-id]'))
             );
           }}
           onSelectEnd={({ selected, rect, inputEvent }) => {

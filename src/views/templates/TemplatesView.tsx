@@ -3,15 +3,15 @@ import type { Template } from '../../core/documents/template.ts';
 import type { Output } from '../../core/show/show.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
-import { downloadJson } from '../../ui/download.ts';
 import { later } from '../../ui/Later.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { useRemembered } from '../../ui/remembered.ts';
 import { useSearch } from '../../ui/search.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import { keyOf } from '../sources/draft.ts';
+import { Details } from './Details.tsx';
 import { SizeChoice, zonesOf } from './Sizes.tsx';
 import { samplesOf, usesOf } from './samples.ts';
 import css from './TemplatesView.module.css';
@@ -46,7 +46,13 @@ function Library({ desk, snapshot }: Seen) {
   const search = useSearch('Find a template');
   const [selected, setSelected] = useState<string | null>(null);
   const [fitting, setFitting] = useState(false);
-  const shown = templates.filter((t) => search.finds(t.name, t.key));
+  const [folder, setFolder] = useRemembered('templates.folder', '');
+  const folders = [...new Set(templates.flatMap((t) => t.folder ?? []))].sort((a, b) => a.localeCompare(b));
+  // A folder that is gone holds nothing back; what is searched for is found in all of them.
+  const within = folders.includes(folder) && !search.active ? folder : '';
+  const shown = templates.filter(
+    (t) => (within === '' || t.folder === within) && search.finds(t.name, t.key, t.folder ?? ''),
+  );
   const chosen = templates.find((t) => t.key === selected) ?? null;
   const keys = templates.map((t) => t.key);
   const put = async (body: Template, revision?: number) => {
@@ -71,11 +77,25 @@ function Library({ desk, snapshot }: Seen) {
     <>
       <aside className={shell['side']} aria-label="Templates">
         {search.box}
+        {folders.length > 0 && (
+          <label>
+            Folder
+            <select value={within} onChange={(e) => setFolder(e.target.value)}>
+              <option value="">All ({templates.length})</option>
+              {folders.map((f) => (
+                <option key={f} value={f}>
+                  {f} ({templates.filter((t) => t.folder === f).length})
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
         <New
           zones={zones}
           onNew={async (name, width, height) => {
             const key = keyOf(name, keys);
-            if (await put(blank(key, name, width, height), 0)) open(key);
+            const made = { ...blank(key, name, width, height), ...(within && { folder: within }) };
+            if (await put(made, 0)) open(key);
           }}
         />
         <Import
@@ -141,6 +161,11 @@ function Library({ desk, snapshot }: Seen) {
             {...usesOf(chosen.key, snapshot.items, snapshot.lanes)}
             onOpen={() => open(chosen.key)}
             onRename={(name) => void put({ ...chosen, name }, desk.revisionOf('template', chosen.key))}
+            folders={folders}
+            onFolder={(to) => {
+              const { folder: _, ...rest } = chosen;
+              void put(to ? { ...rest, folder: to } : rest, desk.revisionOf('template', chosen.key));
+            }}
             onDuplicate={() => {
               const name = `${chosen.name} copy`;
               void put({ ...chosen, key: keyOf(name, keys), name }, 0);
@@ -239,69 +264,6 @@ function Import({ onImport }: { onImport: (text: string) => unknown }) {
         }}
       />
     </>
-  );
-}
-
-function Details({
-  template,
-  items,
-  onAir,
-  versions,
-  make,
-  onOpen,
-  onRename,
-  onDuplicate,
-  onDelete,
-}: {
-  template: Template;
-  items: string[];
-  onAir: string[];
-  versions: React.ReactNode;
-  make: React.ReactNode;
-  onOpen: () => void;
-  onRename: (name: string) => void;
-  onDuplicate: () => void;
-  onDelete: () => void;
-}) {
-  return (
-    <div className={css['details']}>
-      <label>
-        Name
-        <input
-          key={template.name}
-          defaultValue={template.name}
-          maxLength={80}
-          onKeyDown={(e) => e.key === 'Enter' && e.currentTarget.blur()}
-          onBlur={(e) => {
-            const name = e.target.value.trim();
-            if (!name) e.target.value = template.name;
-            else if (name !== template.name) onRename(name);
-          }}
-        />
-      </label>
-      <Button main onClick={onOpen}>
-        Open in the workshop
-      </Button>
-      {onAir.length > 0 && <p className={shell['refused']}>On air now: {onAir.join('; ')}.</p>}
-      <dl className={css['facts']}>
-        <dt>Layouts</dt>
-        <dd>{template.layouts.map((l) => `${l.key} ${l.width} × ${l.height}`).join(', ')}</dd>
-        <dt>Inputs</dt>
-        <dd>{template.inputs.map((i) => i.label).join(', ') || 'none'}</dd>
-        <dt>Used by</dt>
-        <dd>{items.join(', ') || 'no item'}</dd>
-      </dl>
-      {make}
-      <div className={css['buttons']}>
-        <Button onClick={onDuplicate}>Duplicate</Button>
-        <Button onClick={() => downloadJson(template, `${template.key}.json`)}>Export</Button>
-        {versions}
-        <Sure disabled={items.length > 0} says={`${template.name} is deleted.`} onYes={onDelete} />
-      </div>
-      {items.length > 0 && (
-        <p className={shell['dim']}>It can be deleted once no item uses it: {items.join(', ')}.</p>
-      )}
-    </div>
   );
 }
 

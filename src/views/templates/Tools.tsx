@@ -24,6 +24,8 @@ export function Tools({
   onBehind,
   safe,
   onSafe,
+  guides,
+  onGuides,
   zoom,
   onZoom,
 }: {
@@ -37,6 +39,8 @@ export function Tools({
   onBehind: (behind: string) => void;
   safe: boolean;
   onSafe: (on: boolean) => void;
+  guides: boolean;
+  onGuides: (on: boolean) => void;
   zoom: number | null;
   onZoom: (zoom: number | null) => void;
 }) {
@@ -79,8 +83,11 @@ export function Tools({
         <option value="dark">over black</option>
         <option value="light">over white</option>
       </select>
-      <Button aria-pressed={safe} onClick={() => onSafe(!safe)}>
+      <Button aria-pressed={safe} onClick={() => onSafe(!safe)} data-tip="EBU R 95: action and graphics safe">
         Safe areas
+      </Button>
+      <Button aria-pressed={guides} onClick={() => onGuides(!guides)} data-tip="Drag a guide from a ruler">
+        Guides
       </Button>
       <select
         aria-label="Zoom"

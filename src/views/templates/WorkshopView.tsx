@@ -79,6 +79,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const [zoom, setZoom] = useState<number | null>(null);
   const [behind, setBehind] = useRemembered('workshop.behind', 'checker');
   const [safe, setSafe] = useRemembered('workshop.safe', 'off');
+  const [guides, setGuides] = useRemembered('workshop.guides', 'on');
   const tables = useKnown(desk, 'tables');
   const [filled, setFilled] = useState<Record<string, Scalar>>({});
   const [changes, setChanges] = useState(false);
@@ -261,6 +262,8 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
         onBehind={setBehind}
         safe={safe === 'on'}
         onSafe={(on) => setSafe(on ? 'on' : 'off')}
+        guides={guides === 'on'}
+        onGuides={(on) => setGuides(on ? 'on' : 'off')}
         zoom={zoom}
         onZoom={setZoom}
       />
@@ -357,6 +360,8 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
           onZoom={setZoom}
           behind={behind as Behind}
           safe={safe === 'on'}
+          guides={guides === 'on'}
+          onGuides={(lines, text) => ops.edit(text, (draft) => void (draft.guides = lines))}
           empty={
             <p>
               Nothing is here yet.
