@@ -230,3 +230,39 @@ test('a guide is drawn from a ruler, draws a layer in, is moved by keys and drag
   await page.getByLabel('Find a template').fill('lower');
   await expect(page.locator('[data-template="lower-third"]')).toBeVisible();
 });
+
+test('what a sitting ended with is a version, what is given a name is found again and restored', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/templates`);
+  const form = page.getByRole('form', { name: 'New template' });
+  await form.getByLabel('New template').fill('Sittings');
+  await button(form, 'Make it').click();
+  await expect(page.getByRole('heading', { name: 'Sittings' })).toBeVisible();
+  const saved = page.getByRole('status', { name: 'Saving' });
+  const sheet = (await page.locator('[data-behind]').boundingBox())!;
+  for (const n of [1, 2, 3]) {
+    await page.keyboard.press('r');
+    await page.mouse.click(sheet.x + 40 * n, sheet.y + 40);
+    await expect(page.locator('[data-layer-row^="Shape"]')).toHaveCount(n);
+    await expect(saved).toHaveText('Saved');
+    await expect.poll(async () => (await inDocument('sittings')).length).toBe(n);
+  }
+  await button(page, 'Versions…').click();
+  const dialog = page.getByRole('dialog', { name: 'Versions of Sittings' });
+  await dialog.getByLabel('Name of what stands now').fill('for Saturday, ödd');
+  await button(dialog, 'Name it').click();
+  await expect(dialog.locator('[data-revision]').filter({ hasText: '“for Saturday, ödd”' })).toHaveCount(1);
+  await button(dialog, 'Close').click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Delete');
+  await expect.poll(async () => (await inDocument('sittings')).length).toBe(0);
+  await button(page, 'Versions…').click();
+  // One for what is there now, one that has a name; the others are within them until they are asked for.
+  const few = await dialog.locator('[data-revision]').count();
+  await dialog.getByText('each save, not only').click();
+  await expect.poll(() => dialog.locator('[data-revision]').count()).toBeGreaterThan(few);
+  await dialog.locator('[data-revision]').filter({ hasText: '“for Saturday, ödd”' }).click();
+  await button(dialog, 'Restore this version').click();
+  await expect(page.locator('[data-layer-row^="Shape"]')).toHaveCount(3);
+});

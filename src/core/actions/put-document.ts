@@ -1,6 +1,6 @@
 import { isRecord } from '../board/own.ts';
 import type { DerivedDoc } from '../derive/derived.ts';
-import { Maybe, Must, OneOf, Whole } from '../document/rules.ts';
+import { Maybe, Must, OneOf, Text, Whole } from '../document/rules.ts';
 import {
   DOCUMENT_KINDS,
   nameOfDocument,
@@ -22,6 +22,8 @@ class PutDocumentRequest extends ActionRequest {
   @Must('object', isRecord, 'must be an object') body!: { key: string };
   /** The revision that it was made from; 0 for a new one. Without it, what stands is replaced. */
   @Maybe() @Whole(0, 1e9) revision?: number;
+  /** What this version is called, to be found again among all that were saved. */
+  @Maybe() @Text(1, 80) called?: string;
 }
 
 /** Saves a document of a kind that is saved one by one. */
@@ -29,7 +31,7 @@ export const putDocument = action({
   request: PutDocumentRequest,
   role: 'prepare',
   // A template is saved after each pause of whoever draws: that is one entry until something else is done.
-  entry: ({ what, body }) => (what === 'template' ? `template ${body.key}` : null),
+  entry: ({ what, body, called }) => (what === 'template' && !called ? `template ${body.key}` : null),
   prepare: ({ versions }, { what, body, revision }) => versions.fetch(what, body.key, revision),
   decide: (now, request) => {
     const { what, revision } = request;
@@ -49,7 +51,10 @@ export const putDocument = action({
       edits.push(...followed(now, renumbered(theirs as Game, body as Game)));
     return { change: { edits } };
   },
-  sentence: (_, { what, body }) => `Saved ${nameOfDocument(what, body as never)}`,
+  sentence: (_, { what, body, called }) => {
+    const name = nameOfDocument(what, body as never);
+    return called ? `Named ${name} “${called}”` : `Saved ${name}`;
+  },
 });
 
 /** Picks of a player by number name the number that the player has since. */

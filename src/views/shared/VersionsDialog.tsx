@@ -3,7 +3,10 @@ import { differences } from '../../core/document/merge.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { List } from '../../ui/List.tsx';
+import { Switch } from '../../ui/Switch.tsx';
+import { counted } from '../../core/text/words.ts';
 import type { Desk } from './desk.ts';
+import { sittingsOf } from './sessions.ts';
 import css from './VersionsDialog.module.css';
 
 type Restored = 'game' | 'profile' | 'derived' | 'source' | 'template';
@@ -48,6 +51,8 @@ export function VersionsDialog({ desk, kind, documentKey, name, now, onClose }: 
   const [chosen, setChosen] = useState<number | null>(null);
   const [doc, setDoc] = useState<object | null>(null);
   const current = desk.revisionOf(kind, documentKey);
+  const [every, setEvery] = useState(false);
+  const shown = every ? (versions ?? []).map((v) => ({ ...v, saves: 1 })) : sittingsOf(versions ?? []);
   useEffect(() => {
     let gone = false;
     void ask<{ versions: Version[] }>(kind, documentKey).then((answer) => {
@@ -96,11 +101,17 @@ export function VersionsDialog({ desk, kind, documentKey, name, now, onClose }: 
     >
       {failed && <p>The versions cannot be read. The server or its database does not answer.</p>}
       {!failed && versions?.length === 0 && <p>It was never changed. Each save makes a version.</p>}
+      {kind === 'template' && <Naming desk={desk} now={now} documentKey={documentKey} />}
+      {versions && versions.length > shown.length + (every ? -1 : 0) && (
+        <Switch on={every} onChange={setEvery}>
+          each save, not only what a sitting ended with
+        </Switch>
+      )}
       {versions && versions.length > 0 && (
         <div className={css['versions']}>
           <List
             label="Versions"
-            items={versions}
+            items={shown}
             idOf={(v) => String(v.revision)}
             nameOf={(v) => `${when(v.at)}, ${v.text}`}
             chosen={new Set(chosen === null ? [] : [String(chosen)])}
@@ -119,6 +130,7 @@ export function VersionsDialog({ desk, kind, documentKey, name, now, onClose }: 
                   {v.before ? 'until ' : ''}
                   {when(v.at)}
                   {v.who && `, ${v.who}`}
+                  {v.saves > 1 && `, ${counted(v.saves, 'save')}`}
                 </span>
               </>
             )}
@@ -127,6 +139,46 @@ export function VersionsDialog({ desk, kind, documentKey, name, now, onClose }: 
         </div>
       )}
     </Dialog>
+  );
+}
+
+/** Gives what stands now a name, by which it is found again. */
+function Naming({ desk, now, documentKey }: Pick<Props, 'desk' | 'now' | 'documentKey'>) {
+  const [called, setCalled] = useState('');
+  const [said, setSaid] = useState('');
+  const name = async () => {
+    const revision = desk.revisionOf('template', documentKey);
+    const body = now as { key: string };
+    const answer = await desk.act({
+      kind: 'put-document',
+      what: 'template',
+      body,
+      revision,
+      called: called.trim(),
+    });
+    setSaid(answer.ok ? '' : answer.text);
+    if (answer.ok) setCalled('');
+  };
+  return (
+    <form
+      className={css['naming']}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (called.trim()) void name();
+      }}
+    >
+      <input
+        value={called}
+        maxLength={80}
+        aria-label="Name of what stands now"
+        placeholder="Name what stands now, for example “for Saturday”"
+        onChange={(e) => setCalled(e.target.value)}
+      />
+      <Button type="submit" disabled={!called.trim()}>
+        Name it
+      </Button>
+      {said && <span role="alert">{said}</span>}
+    </form>
   );
 }
 

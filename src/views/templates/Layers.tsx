@@ -1,4 +1,4 @@
-import { memo, useMemo, useState } from 'react';
+import { memo, useEffect, useMemo, useRef, useState } from 'react';
 import {
   Button as FoldButton,
   ListLayout,
@@ -133,6 +133,29 @@ function TreeOf(props: Props & { sign: string }) {
     },
   });
 
+  // What is chosen elsewhere is brought into sight: all rows are equally high.
+  const tree = useRef<HTMLDivElement>(null);
+  const first = [...chosen][0];
+  const at = useMemo(() => {
+    const rows: string[] = [];
+    const go = (list: readonly Layer[]): void =>
+      [...list].reverse().forEach((l) => {
+        if (found && !found.has(l.id)) return;
+        rows.push(l.id);
+        if ('layers' in l && open.has(l.id)) go(l.layers);
+      });
+    go(layers);
+    return first === undefined ? -1 : rows.indexOf(first);
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- only another choice moves what is seen
+  }, [first]);
+  useEffect(() => {
+    const el = tree.current;
+    if (!el || at < 0) return;
+    const [top, bottom] = [at * ROW, (at + 1) * ROW];
+    if (top < el.scrollTop) el.scrollTop = top;
+    else if (bottom > el.scrollTop + el.clientHeight) el.scrollTop = bottom - el.clientHeight;
+  }, [at]);
+
   const branch = (layer: Layer): React.ReactNode =>
     found && !found.has(layer.id) ? null : (
       <TreeItem
@@ -169,6 +192,7 @@ function TreeOf(props: Props & { sign: string }) {
       {search.box}
       <Virtualizer layout={ListLayout} layoutOptions={{ rowHeight: ROW }}>
         <Tree
+          ref={tree}
           aria-label="Layers"
           className={css['tree']!}
           selectionMode="multiple"

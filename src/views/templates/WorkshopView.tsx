@@ -14,6 +14,7 @@ import { useRemembered } from '../../ui/remembered.ts';
 import { useStable } from '../../ui/stable.ts';
 import { UndoRedoButtons, useUndoKeys } from '../shared/UndoRedo.tsx';
 import { useKnown } from '../shared/use-desk.ts';
+import { VersionsButton } from '../shared/Versions.tsx';
 import { View, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import { chipWords } from '../value/chips.ts';
@@ -199,6 +200,13 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
           Import…
         </Button>
         <Button onClick={() => setDialog('export')}>Export…</Button>
+        <VersionsButton
+          desk={desk}
+          kind="template"
+          documentKey={stands.key}
+          now={stands}
+          name={template.name}
+        />
         <Saved work={work} onAir={uses.onAir} />
         {files.said && (
           <span className={css['said']} role="status" aria-label="Import">
