@@ -63,6 +63,12 @@ await shot('/templates', 'fit', async (page) => {
 await shot('/templates/lower-third', 'workshop', (page) =>
   page.locator('[data-layer-row="team alone"]').click(),
 );
+await shot('/templates/lower-third', 'changes', async (page) => {
+  await page.keyboard.press('w');
+  await page.getByRole('tab', { name: /^Inputs/ }).click();
+  await page.getByRole('tab', { name: 'Board' }).click();
+  await sleep(2500);
+});
 await shot('/game', 'game');
 await shot('/game', 'sport', (page) => page.getByRole('button', { name: 'Edit the sport…' }).click());
 await shot('/sources', 'frame-map', async (page) => {

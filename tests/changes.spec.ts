@@ -2,6 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { layersOf } from '../src/core/layers/kinds.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
+import { newTemplate } from './support/sheet.ts';
 import { snapshot } from './support/snapshot.ts';
 import { World } from './support/world.ts';
 
@@ -26,13 +27,7 @@ const inDocument = async (key: string) => {
 test('a field is dragged onto a layer, a property and the empty sheet, and is live by the controller', async ({
   page,
 }) => {
-  await page.goto(`${world.url}/templates`);
-  const form = page.getByRole('form', { name: 'New template' });
-  await form.getByLabel('New template').fill('Dragged');
-  await form.getByLabel('Width').fill('800');
-  await form.getByLabel('Height').fill('200');
-  await button(form, 'Make it').click();
-  await expect(page.getByRole('heading', { name: 'Dragged' })).toBeVisible();
+  await newTemplate(page, world, 'Dragged', [800, 200]);
   const sheet = page.locator('[data-behind]');
   const box = (await sheet.boundingBox())!;
   await page.keyboard.press('t');
@@ -175,13 +170,7 @@ test('the form says what does not show and switches it on, shows members as pict
 test('a guide is drawn from a ruler, draws a layer in, is moved by keys and dragged away; templates lie in folders', async ({
   page,
 }) => {
-  await page.goto(`${world.url}/templates`);
-  const form = page.getByRole('form', { name: 'New template' });
-  await form.getByLabel('New template').fill('Guided');
-  await form.getByLabel('Width').fill('700');
-  await form.getByLabel('Height').fill('300');
-  await button(form, 'Make it').click();
-  await expect(page.getByRole('heading', { name: 'Guided' })).toBeVisible();
+  await newTemplate(page, world, 'Guided', [700, 300]);
   const sheet = (await page.locator('[data-behind]').boundingBox())!;
   const zoom = sheet.width / 700;
   const to = (x: number, y: number) => page.mouse.move(sheet.x + x * zoom, sheet.y + y * zoom, { steps: 6 });
@@ -200,6 +189,35 @@ test('a guide is drawn from a ruler, draws a layer in, is moved by keys and drag
   await to(420, 160);
   await page.mouse.up();
   await expect(page.locator('[data-layer-row="Shape"]')).toBeVisible();
+  // A copy that was moved goes as much further at the next one; what is seen is moved with the space bar down.
+  await page.keyboard.press('Control+d');
+  await page.getByRole('application', { name: 'Canvas' }).focus();
+  await page.keyboard.press('Shift+ArrowDown');
+  await page.keyboard.press('Control+d');
+  await expect
+    .poll(async () => {
+      const [a, b, c] = (await inDocument('guided')) as { x: number; y: number }[];
+      return a && b && c && [b.x - a.x, b.y - a.y, c.x - b.x, c.y - b.y];
+    })
+    .toEqual([16, 26, 16, 26]);
+  await page.keyboard.press('Delete');
+  await page.keyboard.press('Control+z');
+  for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
+  await expect(page.locator('[data-layer-row^="Shape"]')).toHaveCount(1);
+  await page.getByLabel('Zoom').selectOption('4');
+  const area = page.locator('[data-canvas] [data-canvas]');
+  const seen = () => area.evaluate((el) => [el.scrollLeft, el.scrollTop]);
+  await area.hover();
+  const before = await seen();
+  await page.keyboard.down(' ');
+  const middle = (await area.boundingBox())!;
+  await page.mouse.move(middle.x + 300, middle.y + 300);
+  await page.mouse.down();
+  await page.mouse.move(middle.x + 200, middle.y + 220, { steps: 3 });
+  await page.mouse.up();
+  await page.keyboard.up(' ');
+  expect(await seen()).toEqual([before[0]! + 100, before[1]! + 80]);
+  await page.getByLabel('Zoom').selectOption('fit');
   // Its left edge comes near the guide, and is on it.
   await to(360, 110);
   await page.mouse.down();
@@ -234,11 +252,7 @@ test('a guide is drawn from a ruler, draws a layer in, is moved by keys and drag
 test('what a sitting ended with is a version, what is given a name is found again and restored', async ({
   page,
 }) => {
-  await page.goto(`${world.url}/templates`);
-  const form = page.getByRole('form', { name: 'New template' });
-  await form.getByLabel('New template').fill('Sittings');
-  await button(form, 'Make it').click();
-  await expect(page.getByRole('heading', { name: 'Sittings' })).toBeVisible();
+  await newTemplate(page, world, 'Sittings');
   const saved = page.getByRole('status', { name: 'Saving' });
   const sheet = (await page.locator('[data-behind]').boundingBox())!;
   for (const n of [1, 2, 3]) {

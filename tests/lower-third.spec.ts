@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
-import { drag } from './support/sheet.ts';
+import { drag, newTemplate } from './support/sheet.ts';
 import { snapshot } from './support/snapshot.ts';
 import { World } from './support/world.ts';
 
@@ -53,12 +53,7 @@ const alphaOf = async (png: Buffer) => sharp(png).ensureAlpha().extractChannel(3
 test('a lower third is drawn from nothing, handed over, tried, taken from its form, and its key page is a true matte', async ({
   page,
 }) => {
-  await page.goto(`${world.url}/templates`);
-  const form = page.getByRole('form', { name: 'New template' });
-  await form.getByLabel('New template').fill('Third of my own');
-  await form.getByLabel('Size of').selectOption('Broadcast, Lower third');
-  await button(form, 'Make it').click();
-  await expect(page.getByRole('heading', { name: 'Third of my own' })).toBeVisible();
+  await newTemplate(page, world, 'Third of my own', 'Broadcast, Lower third');
 
   await draw(page, 'r', [140, 20], [1000, 90], 'plate');
   await draw(page, 't', [160, 30], [760, 84], 'who');

@@ -3,6 +3,7 @@ import sharp from 'sharp';
 import { layersOf, type Layer } from '../src/core/layers/kinds.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
+import { newTemplate } from './support/sheet.ts';
 import { snapshot } from './support/snapshot.ts';
 import { World } from './support/world.ts';
 
@@ -36,14 +37,8 @@ const WORDS = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 100">
 <image id="dot" x="200" y="10" width="40" height="40" href="data:image/png;base64,iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="/>
 <script>document.title = 'ran'</script><rect width="20" height="20" onclick="document.title='ran'" fill="#123456"/></svg>`;
 
-async function fresh(page: Page, name: string, width: number, height: number) {
-  await page.goto(`${world.url}/templates`);
-  const form = page.getByRole('form', { name: 'New template' });
-  await form.getByLabel('New template').fill(name);
-  await form.getByLabel('Width').fill(String(width));
-  await form.getByLabel('Height').fill(String(height));
-  await button(form, 'Make it').click();
-  await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+async function fresh(page: Page, name: string, ...size: [number, number]) {
+  await newTemplate(page, world, name, size);
   await expect(button(page, 'Import…')).toBeVisible();
 }
 const bring = (page: Page, name: string, text: string) =>

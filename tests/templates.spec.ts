@@ -5,7 +5,7 @@ import type { Template } from '../src/core/documents/template.ts';
 import { layersOf } from '../src/core/layers/kinds.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
-import { drag } from './support/sheet.ts';
+import { drag, newTemplate } from './support/sheet.ts';
 import { snapshot } from './support/snapshot.ts';
 import { World } from './support/world.ts';
 
@@ -28,13 +28,7 @@ const layer = (page: Page, name: string) => page.locator(`[data-picture="worksho
 test('a template is made in a size of its own, drawn with the mouse, changed by keys and numbers, and saved by itself', async ({
   page,
 }) => {
-  await page.goto(`${world.url}/templates`);
-  const form = page.getByRole('form', { name: 'New template' });
-  await form.getByLabel('New template').fill('Ödd plate (1)');
-  await form.getByLabel('Width').fill('800');
-  await form.getByLabel('Height').fill('200');
-  await button(form, 'Make it').click();
-  await expect(page.getByRole('heading', { name: 'Ödd plate (1)' })).toBeVisible();
+  await newTemplate(page, world, 'Ödd plate (1)', [800, 200]);
   const key = new URL(page.url()).pathname.split('/').at(-1)!;
   const size: [number, number] = [800, 200];
 
@@ -163,12 +157,7 @@ test('two browsers work on one template: different layers both stand, the same t
 });
 
 test('what is handed over is filled in, made an item, and taken on the live view', async ({ page }) => {
-  await page.goto(`${world.url}/templates`);
-  const form = page.getByRole('form', { name: 'New template' });
-  await form.getByLabel('New template').fill('Call-out');
-  await form.getByLabel('Size of').selectOption('Broadcast, Lower third');
-  await button(form, 'Make it').click();
-  await expect(page.getByRole('heading', { name: 'Call-out' })).toBeVisible();
+  await newTemplate(page, world, 'Call-out', 'Broadcast, Lower third');
   const size: [number, number] = [1180, 156];
   await page.keyboard.press('r');
   await drag(page, [100, 20], [700, 140], size);

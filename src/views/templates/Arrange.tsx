@@ -49,7 +49,10 @@ export function Arrange({ layers, ops }: { layers: readonly Layer[]; ops: Operat
         </span>
       )}
       <span>
-        <Button onClick={ops.duplicate} data-tip="Ctrl+D">
+        <Button
+          onClick={() => ops.duplicate()}
+          data-tip="Ctrl+D; once a copy was moved, the next goes as much further. Ctrl+Shift+D: in its place"
+        >
           Duplicate
         </Button>
         <Button onClick={ops.remove}>Delete</Button>

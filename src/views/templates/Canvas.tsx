@@ -13,6 +13,7 @@ import { carriedIn, carriesValue, type Carried } from './BoardList.tsx';
 import type { Geometry } from './Changes.tsx';
 import { Guides } from './Guides.tsx';
 import { Hands, type Changed } from './Hands.tsx';
+import { usePan } from './pan.ts';
 import css from './Canvas.module.css';
 
 /** What stands behind the graphic. */
@@ -155,6 +156,8 @@ export function Canvas(props: Props) {
     return [...new Set(ids)];
   };
 
+  const pan = usePan(area);
+
   const press = useRef<{ x: number; y: number; wasChosen: boolean } | null>(null);
   const onPointerDown = (event: PointerEvent) => {
     if (event.button !== 0 || drawing) return;
@@ -244,6 +247,7 @@ export function Canvas(props: Props) {
       className={css['area']}
       data-canvas
       data-drawing={drawing !== null}
+      {...pan}
       onDragOver={(event) => {
         const files = event.dataTransfer.types.includes('Files');
         if (!files && !carriesValue(event.dataTransfer)) return;

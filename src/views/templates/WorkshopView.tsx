@@ -145,7 +145,8 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
       ops.remove();
     },
     'ctrl+v': ops.paste,
-    'ctrl+d': ops.duplicate,
+    'ctrl+d': () => ops.duplicate(),
+    'ctrl+shift+d': () => ops.duplicate(true),
     'ctrl+g': () => ops.group(),
     'ctrl+]': () => ops.order('forward'),
     'ctrl+[': () => ops.order('backward'),

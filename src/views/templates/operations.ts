@@ -13,6 +13,9 @@ import type { Workshop } from './workshop.ts';
 /** How far a duplicate stands from what it is of, in px. */
 const OFFSET = { x: 16, y: 16 };
 
+/** What was duplicated last: the copies, and where each one was made of stood. */
+let lastCopies: readonly { id: string; from: { x: number; y: number } }[] = [];
+
 /** What was copied, for this page and others of the same browser. */
 const CLIP = 'foothill.layers';
 
@@ -130,8 +133,16 @@ export function operations({ change, layout, chosen, top, inside, choose }: Benc
     });
     choose(new Set(made.map((l) => l.id)));
   };
-  const duplicate = () => {
-    if (top.length) add(tree.copiesOf(layout, top, OFFSET), `Duplicated ${nameOf(top)}`);
+  /** A copy beside; where the last copy was moved, the next one goes as much further. `inPlace` lies over what it is of. */
+  const duplicate = (inPlace = false) => {
+    if (top.length === 0) return;
+    const again = lastCopies.length === top.length && lastCopies.every((c, i) => c.id === top[i]!.id);
+    const from = again ? lastCopies[0]!.from : null;
+    const now = tree.boxOf(top[0]!);
+    const by = inPlace ? { x: 0, y: 0 } : from ? { x: now.x - from.x, y: now.y - from.y } : OFFSET;
+    const made = tree.copiesOf(layout, top, by);
+    lastCopies = made.map((l, i) => ({ id: l.id, from: tree.boxOf(top[i]!) }));
+    add(made, `Duplicated ${nameOf(top)}`);
   };
   const copy = () => {
     if (top.length === 0) return;
