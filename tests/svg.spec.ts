@@ -85,6 +85,8 @@ test('texts keep their styles and propose bindings, a picture goes into the libr
   page,
 }) => {
   await fresh(page, 'Words', 400, 100);
+  const asked: string[] = [];
+  page.on('request', (request) => asked.push(request.url()));
   await bring(page, 'odd words.svg', WORDS);
   const dialog = page.getByRole('dialog', { name: 'Bring in odd words.svg' });
   const lost = dialog.getByRole('region', { name: 'What cannot be kept' });
@@ -122,6 +124,7 @@ test('texts keep their styles and propose bindings, a picture goes into the libr
   const { media } = await snapshot<DeskSnapshot>(world, 'desk');
   expect(media.map((m) => m.path)).toContain(dot.picture);
   expect(await page.title()).not.toBe('ran');
+  expect(asked.filter((url) => url.includes('elsewhere'))).toEqual([]);
 });
 
 test('what is no drawing is refused with a sentence; a picture of the computer stands where it is brought in', async ({

@@ -54,6 +54,10 @@ export function readSvg(source: string): SvgRead {
   }) as Element;
   const svg = (clean.localName === 'svg' ? clean : clean.querySelector('svg')) as SVGSVGElement | null;
   if (!svg) throw new Error('This is no SVG drawing that can be read');
+  // Nothing is fetched: what stands outside of the file is taken out before the drawing comes into the page.
+  for (const el of svg.querySelectorAll('*'))
+    for (const { name, value } of [...el.attributes])
+      if (/href$/.test(name) && !/^\s*(#|data:image\/)/i.test(value)) el.removeAttribute(name);
   const host = document.createElement('div');
   host.style.cssText = 'position:absolute;left:-99999px;top:0;width:0;height:0;overflow:hidden';
   const root = host.attachShadow({ mode: 'open' });

@@ -46,7 +46,8 @@ export function chipWords(value: Value, context: ValueContext): string {
   }
   if ('formula' in value)
     return `= ${value.formula.length > 28 ? `${value.formula.slice(0, 27)}…` : value.formula}${format}`;
-  if ('choose' in value) return `by ${chipWords(value.choose, context)}${format}`;
+  // What is chosen by a choice is chosen by what that is chosen by.
+  if ('choose' in value) return `by ${chipWords(value.choose, context).replace(/^by /, '')}${format}`;
   // Chips that follow each other are told apart; text is as it stands.
   const gap = (i: number) =>
     i > 0 && !('fixed' in value.pieces[i]!) && !('fixed' in value.pieces[i - 1]!) ? ' + ' : '';
