@@ -17,8 +17,10 @@ import css from './InputForm.module.css';
 
 const PicturePicker = later(() => import('../shared/PicturePicker.tsx').then((m) => m.PicturePicker));
 const RowChooser = later(() => import('../value/RowChooser.tsx').then((m) => m.RowChooser));
-const Members = later(() => import('./Members.tsx').then((m) => m.Members));
-const loadEffect = () => import('../../core/workshop/effect.ts');
+/** What a form does without at first comes once the view stands: on a slow line it would hold that up. */
+const soon = () => new Promise<void>((go) => setTimeout(go, 2500));
+const loadEffect = () => soon().then(() => import('../../core/workshop/effect.ts'));
+const loadMembers = () => soon().then(() => import('./Members.tsx'));
 
 interface Props {
   desk: Desk;
@@ -169,11 +171,7 @@ function Control({
   if (def.kind === 'choice') {
     const held = typeof value === 'string' ? value : null;
     if (def.rows) return <RowChoice desk={desk} def={def} rows={def.rows} value={held} onEdit={onEdit} />;
-    return (
-      <Members desk={desk} def={def} layout={layout} inputs={inputs} value={held} onChange={onEdit}>
-        <Segments label={def.label} value={held} options={def.choices ?? []} onChange={onEdit} />
-      </Members>
-    );
+    return <Choice {...{ desk, def, layout, inputs, onEdit }} value={held} />;
   }
   return (
     <input
@@ -183,6 +181,32 @@ function Control({
       maxLength={def.maxLength ?? 200}
       onChange={(e) => onEdit(e.target.value)}
     />
+  );
+}
+
+/** One of a few: in words, and with pictures of them once what draws those is here. */
+function Choice({
+  desk,
+  def,
+  layout,
+  inputs,
+  value,
+  onEdit,
+}: {
+  desk: Desk;
+  def: InputDef;
+  layout: Layout;
+  inputs: Record<string, Scalar>;
+  value: string | null;
+  onEdit: (value: Scalar) => void;
+}) {
+  const pictures = useLoaded(loadMembers);
+  const words = <Segments label={def.label} value={value} options={def.choices ?? []} onChange={onEdit} />;
+  if (!pictures) return words;
+  return (
+    <pictures.Members {...{ desk, def, layout, inputs, value }} onChange={onEdit}>
+      {words}
+    </pictures.Members>
   );
 }
 
