@@ -1,6 +1,7 @@
 import { expect, test, type Page } from '@playwright/test';
 import sharp from 'sharp';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
+import { blockFont, WIDE } from './support/font.ts';
 import { button } from './support/page.ts';
 import { drag, newTemplate } from './support/sheet.ts';
 import { snapshot } from './support/snapshot.ts';
@@ -149,4 +150,84 @@ test('a lower third is drawn from nothing, handed over, tried, taken from its fo
   expect(fill.some((a) => a === 255) && fill.some((a) => a === 0)).toBe(true);
   const { items } = await snapshot<DeskSnapshot>(world, 'desk');
   expect(Object.keys(items.find((i) => i.name === 'Keeper, mine')!.inputs).length).toBeGreaterThan(3);
+});
+
+test('a font of the computer is brought in, written in, and on the air pages before they show it', async ({
+  page,
+  browser,
+}) => {
+  const file = (name: string, bytes: Uint8Array) => ({
+    name,
+    mimeType: 'font/otf',
+    buffer: Buffer.from(bytes),
+  });
+  // One page is open all the while.
+  const before = await page.context().newPage();
+  await before.goto(`${world.url}/air/broadcast`);
+  await newTemplate(page, world, 'Blocks', [1200, 200]);
+  await page.keyboard.press('t');
+  await drag(page, [10, 40], [1190, 160], [1200, 200]);
+  const properties = page.getByRole('complementary', { name: 'Properties' });
+  await properties.getByLabel('Text', { exact: true }).fill('GOAL');
+  await properties.getByRole('textbox', { name: 'Size', exact: true }).fill('50');
+  await page.keyboard.press('Enter');
+  const font = properties.getByLabel('Font', { exact: true });
+  const choose = async (chosen: ReturnType<typeof file>) => {
+    const chooser = page.waitForEvent('filechooser');
+    await font.selectOption('Import a font…');
+    await (await chooser).setFiles(chosen);
+  };
+  const bytes = blockFont('Harbor Blocks');
+  await choose(file('harbor.otf', bytes.subarray(0, 900)));
+  await expect(properties.getByText('harbor.otf is damaged: its letters cannot be read.')).toBeVisible();
+  await choose(file('harbor.otf', bytes));
+  await expect(font).toHaveValue('Harbor Blocks');
+  // Every letter is as wide as every other, so it is that font which is seen.
+  const wide = (at: Page) =>
+    at
+      .locator('[data-layer="Text"]')
+      .first()
+      .evaluate((el) => {
+        const range = document.createRange();
+        range.selectNodeContents(el);
+        const zoom = el.getBoundingClientRect().width / (el as HTMLElement).offsetWidth;
+        return Math.round(range.getBoundingClientRect().width / zoom);
+      });
+  await expect.poll(() => wide(page)).toBe(4 * 50 * WIDE);
+  await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('Saved');
+
+  // The page that was open has it before it is asked for; nothing is fetched when it goes on air.
+  const there = (at: Page) =>
+    at.evaluate(() => [...document.fonts].filter((f) => f.family.includes('Harbor')).map((f) => f.status));
+  await expect.poll(() => there(before)).toEqual(['loaded']);
+  const place = { output: 'broadcast', zone: 'lower' };
+  const put = { kind: 'put-item', item: 'blocks-1', name: 'Blocks', template: 'blocks', ...place };
+  expect((await world.act(put)).ok).toBe(true);
+  expect((await world.act({ kind: 'take', item: 'blocks-1' })).ok).toBe(true);
+  await expect(before.locator('[data-layer="Text"]').first()).toHaveText('GOAL');
+  expect(await wide(before)).toBe(4 * 50 * WIDE);
+
+  // A page that is opened meanwhile, on a slow line, shows nothing before the font is there.
+  const context = await browser.newContext();
+  const after = await context.newPage();
+  let carried = false;
+  await after.route('**/media/by-hash/**', async (route) => {
+    await new Promise((done) => setTimeout(done, 800));
+    if (route.request().resourceType() === 'font') carried = true;
+    await route.continue();
+  });
+  const first = after.waitForFunction(() => document.querySelector('[data-layer="Text"]'));
+  await after.goto(`${world.url}/air/broadcast`);
+  await first;
+  expect(carried).toBe(true);
+  expect(await there(after)).toEqual(['loaded']);
+  await expect.poll(() => wide(after)).toBe(4 * 50 * WIDE);
+  await context.close();
+
+  // The library says what it is and who uses it; as a picture it cannot be chosen.
+  await page.goto(`${world.url}/media`);
+  await page.locator('[data-media="fonts/harbor.otf"]').click();
+  const details = page.getByRole('complementary', { name: 'Font' });
+  await expect(details).toContainText('Harbor Blocks, weight 400');
+  await expect(details).toContainText('template Blocks');
 });

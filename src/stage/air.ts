@@ -1,5 +1,6 @@
 import type { AirOp, AirSnapshot } from '../core/wire/wire.ts';
 import { openLink } from './link.ts';
+import { declareFonts } from './fonts.ts';
 import { fontsReady, Stage } from './stage.ts';
 
 /**
@@ -23,11 +24,18 @@ async function start(root: HTMLElement): Promise<void> {
     new ResizeObserver(fit).observe(root);
     addEventListener('resize', fit);
   }
+  await declareFonts(JSON.parse(root.dataset['fonts'] ?? '[]') as string[]);
   await fontsReady(JSON.parse(root.dataset['faces'] ?? '[]') as string[]);
   let stage: Stage | null = null;
   const link = openLink<AirSnapshot, AirOp>(`air:${root.dataset['output']}`, {
-    onSnapshot: (snapshot) => stage?.show(snapshot),
-    onOps: (ops) => stage?.perform(ops),
+    onSnapshot: (snapshot) => {
+      void declareFonts(snapshot.fonts, true);
+      stage?.show(snapshot);
+    },
+    onOps: (ops) => {
+      for (const op of ops) if (op.op === 'fonts') void declareFonts(op.fonts, true);
+      stage?.perform(ops);
+    },
     onRehearsal: (rehearsal) => stage?.rehearse(rehearsal?.tape ?? null),
     onHere: (here) => {
       if (here) stage?.resume();

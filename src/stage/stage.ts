@@ -3,6 +3,7 @@ import { layersOf, type LayerProps, type MomentName } from '../core/layers/kinds
 import type { AirItem, AirOp, AirSnapshot } from '../core/wire/wire.ts';
 import type { Mount } from './layers/base.ts';
 import { stand } from './layers/views.ts';
+import { declared } from './fonts.ts';
 import { forgetMeasures } from './measure.ts';
 import { enter, exit } from './moments.ts';
 
@@ -30,9 +31,11 @@ const FONT_WAIT = 4000;
 /** Letters of each part of a face that Western names need. */
 const LETTERS = 'Aa0Łő';
 
-/** Loads faces, as `facesOf` names them; measures made before are forgotten. */
+/** Loads faces, as `facesOf` names them, once all fonts are declared; measures made before are forgotten. */
 export async function fontsReady(faces: Iterable<string>): Promise<void> {
-  const all = Promise.allSettled([...faces].map((face) => document.fonts.load(face, LETTERS)));
+  const all = declared().then(() =>
+    Promise.allSettled([...faces].map((face) => document.fonts.load(face, LETTERS))),
+  );
   await Promise.race([all, new Promise((done) => setTimeout(done, FONT_WAIT))]);
   forgetMeasures();
 }
@@ -72,7 +75,7 @@ export class Stage {
   }
 
   /** Makes the picture what the snapshot says. What stands already stays and takes its new content. */
-  show(snapshot: AirSnapshot): void {
+  show(snapshot: Pick<AirSnapshot, 'output' | 'items'>): void {
     const { width, height } = snapshot.output;
     Object.assign(this.root.style, { width: `${width}px`, height: `${height}px` });
     const mounts = new Set(snapshot.items.map((i) => i.mount));
@@ -86,7 +89,7 @@ export class Stage {
     for (const op of ops) {
       if (op.op === 'layers') this.change(op.deltas, moving);
       else if (op.op === 'take') this.take(op.item, moving);
-      else this.clear(op.mount, moving);
+      else if (op.op === 'clear') this.clear(op.mount, moving);
     }
   }
 

@@ -23,7 +23,7 @@ export class FakeSocket {
 }
 
 export const score = { key: 'home.score', value: 4, quality: 'ok', origin: 'c', at: 1, pin: null };
-export const media = { path: 'marks/owls.svg', hash: 'a'.repeat(64) };
+export const media = { path: 'marks/owls.svg', type: 'image/svg+xml', hash: 'a'.repeat(64) };
 /** A small state of a running Foothill. */
 export const snapshot = {
   defs: [{ key: 'home.score', label: 'Home score', kind: 'integer', group: 'home', min: 0, max: 99 }],

@@ -10,11 +10,14 @@ import type { Value } from '../value/value.ts';
 export const PALETTE = 'palette';
 const COLUMN = 'colour';
 
+/** A colour in six figures, or in eight where it lets something through. */
+export const HEX = /^#[0-9a-f]{6}([0-9a-f]{2})?$/i;
+
 @Strict
 export class PaletteColour {
   @Key() key!: string;
   @Name() name!: string;
-  @Form(/^#[0-9a-f]{6}([0-9a-f]{2})?$/i, 'must be a colour such as #2c5d8f', 9) colour!: string;
+  @Form(HEX, 'must be a colour such as #2c5d8f', 9) colour!: string;
 }
 
 /** The named colours of the package: each is changed in one place, and with it all that shows it. */

@@ -32,3 +32,41 @@ export function outlinePath(shape: string, points: string, path: string): string
       return null;
   }
 }
+
+/** The radii of a box's corners in px: from the top left on, to the right and round. */
+export type Radii = readonly [topLeft: number, topRight: number, bottomRight: number, bottomLeft: number];
+
+/**
+ * SVG path data of a box with round corners, in px; where corners would meet all are smaller by the same share, as in CSS
+ * (Backgrounds and Borders 3, section 5.5).
+ * @param inset how far within the box's edge the path runs, in px: as the middle of a border does
+ */
+export function boxPath(width: number, height: number, radii: Radii, inset = 0): string {
+  const [tl, tr, br, bl] = radii;
+  const sides = [
+    [width, tl + tr],
+    [height, tr + br],
+    [width, br + bl],
+    [height, bl + tl],
+  ] as const;
+  const share = Math.min(1, ...sides.map(([side, both]) => (both > 0 ? side / both : 1)));
+  const [a, b, c, d] = radii.map((r) => Math.max(0, r * share - inset)) as unknown as Radii;
+  const [w, h] = [Math.max(0, width - 2 * inset), Math.max(0, height - 2 * inset)];
+  const arc = (r: number, x: number, y: number) => (r > 0 ? `a${r} ${r} 0 0 1 ${x * r} ${y * r}` : '');
+  return (
+    `M${inset + a} ${inset}h${w - a - b}${arc(b, 1, 1)}v${h - b - c}${arc(c, -1, 1)}` +
+    `h${-(w - c - d)}${arc(d, -1, -1)}v${-(h - d - a)}${arc(a, 1, -1)}Z`
+  );
+}
+
+/**
+ * From where to where a fade of CSS runs in a box, in px (CSS Images 3, section 3.1.1).
+ * @param angle in degrees: 0 upwards, 90 to the right
+ */
+export function fadeLine(width: number, height: number, angle: number): { from: Spot; to: Spot } {
+  const turn = (angle * Math.PI) / 180;
+  const [x, y] = [Math.sin(turn), -Math.cos(turn)];
+  const half = (Math.abs(width * x) + Math.abs(height * y)) / 2;
+  const at = (far: number): Spot => ({ x: width / 2 + x * far, y: height / 2 + y * far });
+  return { from: at(-half), to: at(half) };
+}

@@ -1,5 +1,6 @@
 import { readAs } from '../document/check.ts';
-import { Form, ListOf, Maybe, Must, Num, OneOf, OrNull, Whole, YesNo } from '../document/rules.ts';
+import { isRecord } from '../board/own.ts';
+import { Form, isWhole, ListOf, Maybe, Must, Num, OneOf, OrNull, Whole, YesNo } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import { plainPath } from './plain-path.ts';
 
@@ -11,9 +12,36 @@ const isPath = (v: unknown) =>
   SEGMENTS.test(v) &&
   !/(^|\/)\.{1,2}(\/|$)/.test(v);
 
-const TYPES = ['image/png', 'image/jpeg', 'image/webp', 'image/gif', 'image/svg+xml', 'video/webm'] as const;
+const TYPES = [
+  'image/png',
+  'image/jpeg',
+  'image/webp',
+  'image/gif',
+  'image/svg+xml',
+  'video/webm',
+  'font/ttf',
+  'font/otf',
+  'font/woff2',
+] as const;
 
-/** One picture or loop of the library: where it stands, and its content by hash. */
+/** What a font file has: its family as layers name it, and from which weight (100 to 900, CSS Fonts 4) to which. */
+export interface MediaFace {
+  family: string;
+  weights: [from: number, to: number];
+}
+
+/** A family's name as it may stand in a style sheet. */
+export const FAMILY_NAME = /^[\p{L}\p{N}][\p{L}\p{N} ._+-]{0,59}$/u;
+
+function isFace(v: unknown): boolean {
+  if (!isRecord(v) || typeof v['family'] !== 'string' || !FAMILY_NAME.test(v['family'])) return false;
+  const weights: unknown = v['weights'];
+  if (!Array.isArray(weights) || weights.length !== 2) return false;
+  const [from, to] = weights as unknown[];
+  return isWhole(from, 1, 1000) && isWhole(to, from, 1000);
+}
+
+/** One picture, loop or font of the library: where it stands, and its content by hash. */
 export class MediaEntry {
   /** Folders and name, such as `headshots/herons/07.png`. */
   @Must('path', isPath, 'is not a path such as marks/owls.svg') path!: string;
@@ -28,6 +56,8 @@ export class MediaEntry {
   @OrNull() @YesNo() alpha!: boolean | null;
   /** How long one turn of a loop takes, in ms; null for a still. */
   @OrNull() @Num() length!: number | null;
+  /** What a font has; of nothing else. */
+  @Maybe() @Must('face', isFace, 'is not a family with its weights') face?: MediaFace;
   /** Where it stood before: what names it by one of these still finds it, for as long as nothing else stands there. */
   @Maybe() @ListOf(isPath, 'must be a list of paths') formerly?: string[];
 }

@@ -1,7 +1,7 @@
 import type { MediaEntry } from './media-doc.ts';
 import { plainPath } from './plain-path.ts';
 
-export type { MediaChange, MediaEntry } from './media-doc.ts';
+export type { MediaChange, MediaEntry, MediaFace } from './media-doc.ts';
 export { plainPath } from './plain-path.ts';
 
 /** Where a content is served, for as long as anybody may ask. */
@@ -9,6 +9,9 @@ export const mediaUrl = ({ hash }: Pick<MediaEntry, 'hash'>) => `/media/by-hash/
 
 /** True for a picture of pixels, of which small ones are made. */
 export const isRaster = ({ type }: { type: string }) => type.startsWith('image/') && type !== 'image/svg+xml';
+
+/** True for what can be shown as a picture: all but fonts. */
+export const isPicture = ({ type }: { type: string }) => !type.startsWith('font/');
 
 /** Where a picture is served small enough for a list: 320 pixels a side at most; a drawing and a loop are as they are. */
 export const smallUrl = (entry: Pick<MediaEntry, 'hash' | 'type'>) =>
@@ -45,6 +48,11 @@ export class MediaIndex {
     return [...this.all.values()].sort((a, b) => byName.compare(a.path, b.path));
   }
 
+  /** The pictures and loops by path, without the fonts. */
+  pictures(): MediaEntry[] {
+    return this.list().filter(isPicture);
+  }
+
   /** What a path leads to: what stands there, else what stood there before it was moved. */
   find(path: string): MediaEntry | undefined {
     const plain = plainPath(path);
@@ -78,6 +86,6 @@ export class MediaIndex {
   address(path: string, keyed = false): string | null {
     if (path === '' || path.startsWith('/media/')) return path;
     const found = keyed ? this.at(path) : this.find(path);
-    return found ? mediaUrl(found) : null;
+    return found && isPicture(found) ? mediaUrl(found) : null;
   }
 }

@@ -1,7 +1,9 @@
 import { layersOf, type Layout } from '../layers/kinds.ts';
+import { fontsOf } from '../media/fonts.ts';
+import type { MediaEntry } from '../media/media.ts';
 import { fontStack } from './font-stack.ts';
 
-/** A family of faces that ships with Foothill. */
+/** A family of faces. */
 export interface Family {
   name: string;
   /** What it is, in the words of type. */
@@ -24,18 +26,41 @@ export const FAMILIES: readonly Family[] = [
   { name: 'Rubik', style: 'Latin, Cyrillic, Hebrew, Arabic', weights: [300, 900] },
 ];
 
-/** The faces that layouts are written in, each once, as CSS names them: `600 20px "Oswald", …`. */
-export function facesOf(layouts: Iterable<Layout>): string[] {
-  const faces = new Set<string>();
+const plain = (family: string) => family.toLowerCase().replace(/ variable$/, '');
+
+/** The family of that name which ships, however it is written; undefined where none does. */
+export const shipped = (family: string): Family | undefined =>
+  FAMILIES.find((f) => plain(f.name) === plain(family));
+
+/** The families that were brought in, by name: each with the weights of all its files. */
+export function familiesIn(entries: Iterable<MediaEntry>): Family[] {
+  const families = new Map<string, Family>();
+  for (const { family, weights } of fontsOf(entries).values()) {
+    const [from, to] = families.get(family)?.weights ?? weights;
+    const all = [Math.min(from, weights[0]), Math.max(to, weights[1])] as const;
+    families.set(family, { name: family, style: 'yours', weights: all });
+  }
+  return [...families.values()].sort((a, b) => a.name.localeCompare(b.name, 'en'));
+}
+
+/** The fonts and weights of all texts and clocks of layouts, as often as they are there. */
+function* writtenIn(layouts: Iterable<Layout>): Iterable<{ font: string; weight: number }> {
   for (const { layers } of layouts)
     for (const layer of layersOf(layers)) {
       if (layer.kind !== 'text' && layer.kind !== 'clock') continue;
-      const face = (font: string, weight = 400) => faces.add(`${weight} 20px ${fontStack(font)}`);
-      face(layer.font, layer.weight);
+      yield { font: layer.font, weight: layer.weight ?? 400 };
       if (layer.kind !== 'text') continue;
-      if (layer.text2) face(layer.font2 || layer.font, layer.weight2);
-      if (layer.text3) face(layer.font3 || layer.font, layer.weight3);
-      if (layer.text4) face(layer.font4 || layer.font, layer.weight4);
+      const { font } = layer;
+      if (layer.text2) yield { font: layer.font2 || font, weight: layer.weight2 ?? 400 };
+      if (layer.text3) yield { font: layer.font3 || font, weight: layer.weight3 ?? 400 };
+      if (layer.text4) yield { font: layer.font4 || font, weight: layer.weight4 ?? 400 };
     }
-  return [...faces].sort();
 }
+
+/** The fonts that layouts are written in, each once, by name. */
+export const fontsIn = (layouts: Iterable<Layout>): Set<string> =>
+  new Set([...writtenIn(layouts)].map((w) => w.font));
+
+/** The faces that layouts are written in, each once, as CSS names them: `600 20px "Oswald", …`. */
+export const facesOf = (layouts: Iterable<Layout>): string[] =>
+  [...new Set([...writtenIn(layouts)].map(({ font, weight }) => `${weight} 20px ${fontStack(font)}`))].sort();

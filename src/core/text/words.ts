@@ -36,3 +36,9 @@ export function freshId(taken: Set<string>, text: string, otherwise = 'layer'): 
   taken.add(id);
   return id;
 }
+
+/** A key made of a text, which begins with a letter, unlike those taken: `home-name`, and where that is there already `home-name-2`. */
+export function freshKey(text: string, isTaken: (key: string) => boolean, otherwise: string): string {
+  const stem = stemOf(text).replace(/^[^a-z]+/, '') || otherwise;
+  return unlike(stem, isTaken, (n) => `${stem}-${n}`);
+}

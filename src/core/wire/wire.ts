@@ -50,12 +50,15 @@ export interface AirItem {
 export interface AirSnapshot {
   output: { key: string; width: number; height: number };
   items: AirItem[];
+  /** The fonts that were brought in, by hash: a page has them before it shows anything written in them. */
+  fonts: readonly string[];
 }
 
 export type AirOp =
   | { op: 'layers'; deltas: readonly LayerDelta[] }
   | { op: 'take'; item: AirItem }
-  | { op: 'clear'; mount: string };
+  | { op: 'clear'; mount: string }
+  | { op: 'fonts'; fonts: readonly string[] };
 
 export interface SourceState {
   key: string;

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Layer } from '../layers/kinds.ts';
-import { fitCheck, fitRecords, LEGIBLE, textsOf } from './fit-check.ts';
+import { extremesOf, fitCheck, fitRecords, LEGIBLE, textsOf } from './fit-check.ts';
 
 const player = (number: string, first: string, last: string) => ({
   id: number,
@@ -123,4 +123,19 @@ describe('fitCheck', () => {
       ['a', 'Snow'],
     ]);
   });
+});
+
+it('says the shortest and the longest content of each text, by how wide it is set', () => {
+  const layers = [
+    text('short', { text: { field: 'home.short' } }),
+    text('both', { text: { field: 'home.short' }, text2: { field: 'home.name' }, size2: 0.5 }),
+  ];
+  const found = extremesOf(check(layers), measuring);
+  expect([...found.keys()].sort()).toEqual(['l both', 'l short']);
+  expect(found.get('l short')).toMatchObject({ shortest: 'Foxes', longest: 'Herons' });
+  expect(found.get('l both')).toMatchObject({
+    shortest: 'FoxesCindergap Foxes',
+    longest: 'HeronsThornmere Herons',
+  });
+  expect(extremesOf([], measuring).size).toBe(0);
 });

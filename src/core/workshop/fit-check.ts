@@ -122,8 +122,6 @@ export interface FitResult {
   record: string;
   /** What is written, part by part. */
   runs: string[];
-  /** How wide that is at the set size, in px. */
-  wide: number;
   /** The scale that it needs, across and down. */
   scale: { x: number; y: number };
   /** The size at which it is drawn, in px. */
@@ -231,7 +229,6 @@ export function fitCheck(
         text,
         record: record.label,
         runs,
-        wide: runs.reduce((sum, run, i) => sum + measure(run, i), 0),
         scale,
         size: drawn,
         cut,
@@ -242,25 +239,25 @@ export function fitCheck(
   return results.sort(worse);
 }
 
-/** The shortest and the longest content of each text, by `layout layer`. */
+/** The shortest and the longest content of each text, as they are set, by `layout layer`. */
 export function extremesOf(
   results: readonly FitResult[],
+  measuring: Pick<Measuring, 'width'>,
 ): Map<string, { shortest: string; longest: string }> {
-  const found = new Map<string, { shortest: FitResult; longest: FitResult }>();
-  for (const result of results) {
-    const key = `${result.text.layout} ${result.text.layer.id}`;
-    const known = found.get(key);
-    if (!known) found.set(key, { shortest: result, longest: result });
-    else if (result.wide < known.shortest.wide) known.shortest = result;
-    else if (result.wide > known.longest.wide) known.longest = result;
+  const styles = new Map<FitText, RunStyle[]>();
+  const found = new Map<string, { shortest: string; longest: string; least: number; most: number }>();
+  for (const { text, runs } of results) {
+    const known = styles.get(text) ?? stylesOf(contentsOf(text.layer));
+    styles.set(text, known);
+    const wide = runs.reduce((sum, run, i) => sum + measuring.width(run, known[i]!), 0);
+    const key = `${text.layout} ${text.layer.id}`;
+    const said = runs.join('');
+    const now = found.get(key) ?? { shortest: said, longest: said, least: wide, most: wide };
+    if (wide < now.least) Object.assign(now, { shortest: said, least: wide });
+    if (wide > now.most) Object.assign(now, { longest: said, most: wide });
+    found.set(key, now);
   }
-  const said = ({ runs }: FitResult) => runs.join('');
-  return new Map(
-    [...found].map(([key, { shortest, longest }]) => [
-      key,
-      { shortest: said(shortest), longest: said(longest) },
-    ]),
-  );
+  return found;
 }
 
 const worse = (a: FitResult, b: FitResult) =>
@@ -274,6 +271,17 @@ const SIDE = /^(home|away)\.(name|short|abbr|nickname)$/;
 /** What says nothing of anything. */
 const NOBODY: FitRecord = { label: '', among: '', team: null, row: null, tables: [], typed: '' };
 
+/**
+ * What an input holds while a record is tried. A name goes where an operator types one, if it may be so long; what chooses or counts
+ * stays as it is; and whatever a row is looked up by, it is found, but a look-up by nothing finds none.
+ * @param most how long a name it takes; 0 for none
+ */
+export const inputWith = (
+  { typed, row }: Pick<FitRecord, 'typed' | 'row'>,
+  most: number,
+  held: Scalar,
+): Scalar => (typed !== '' && typed.length <= most ? typed : (held ?? (row ? '1' : null)));
+
 /** What a record says, and the board where it says nothing. */
 export function scopeWith(
   { team, row, tables, typed }: FitRecord,
@@ -286,12 +294,7 @@ export function scopeWith(
       const part = team && SIDE.exec(key)?.[2];
       return part ? (team[part] ?? null) : board.field(key);
     },
-    // A name goes where an operator types a text, if it may be so long; what chooses or counts stays as it is.
-    input: (key) =>
-      typed !== '' && typed.length <= (text.typed.get(key) ?? 0)
-        ? typed
-        : // Whatever a row is looked up by, it is found; but a look-up by nothing finds none.
-          (own(text.inputs, key) ?? (row ? '1' : null)),
+    input: (key) => inputWith({ typed, row }, text.typed.get(key) ?? 0, own(text.inputs, key) ?? null),
     row: (table, key) => (row && among.has(table) ? row : board.row?.(table, key)),
     ranked: (table, rank) => (row && among.has(table) ? row : board.ranked?.(table, rank)),
   };

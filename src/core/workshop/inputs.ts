@@ -10,7 +10,7 @@ import {
   type Layout,
 } from '../layers/kinds.ts';
 import { isValue, type Property } from '../layers/property.ts';
-import { stemOf, unlike } from '../text/words.ts';
+import { freshKey } from '../text/words.ts';
 import { namesIn, type Value } from '../value/value.ts';
 import { placeOf } from './tree.ts';
 
@@ -41,16 +41,6 @@ export const groupChosenBy = (
       l.kind === 'one-of' && isValue(l.which) && 'input' in l.which && l.which.input === key,
   );
 
-/** A key that no input has yet, made of a label. */
-function freshKey(inputs: readonly InputDef[], label: string): string {
-  const stem = stemOf(label).replace(/^[^a-z]+/, '') || 'input';
-  return unlike(
-    stem,
-    (key) => inputs.some((i) => i.key === key),
-    (n) => `${stem}-${n}`,
-  );
-}
-
 /**
  * Hands a property of a layer to the operator: a new input, called after the layer (and the property where that is not what the
  * layer is there for), that holds what stood there; of a one-of group, a choice of its members. Gives the input's key, null where
@@ -65,7 +55,7 @@ export function handOver(template: Template, layoutKey: string, id: string, prop
   if (!layer || !property || !kind) return null;
   const which = layer.kind === 'one-of' && prop === 'which';
   const label = property.main || which ? layer.name : `${layer.name}: ${property.label.toLowerCase()}`;
-  const key = freshKey(template.inputs, label);
+  const key = freshKey(label, (k) => template.inputs.some((i) => i.key === k), 'input');
   const said = (layer as unknown as Record<string, unknown>)[prop];
   const held = (said === undefined || isValue(said) ? property.first : said) as Scalar;
   const choices = which ? membersIn(layer) : null;

@@ -6,6 +6,7 @@ import {
   bindingsOf,
   layersOf,
   propertiesOf,
+  type Binding,
   type Layer,
   type LayerKind,
   type Layout,
@@ -14,7 +15,7 @@ import type { Property, Section } from '../layers/property.ts';
 import type { BoardReader } from '../resolve/dependents.ts';
 import type { FieldDef } from '../sport/profile.ts';
 import type { Value } from '../value/value.ts';
-import { scopeWith, takesNames, type FitRecord } from './fit-check.ts';
+import { inputWith, scopeWith, takesNames, type FitRecord } from './fit-check.ts';
 
 /** A content that a field of a kind may have, as full as it gets in play. */
 export function sampleOf(def: FieldDef): FieldValue {
@@ -69,14 +70,13 @@ const readerOf = (board: BoardReader): Pick<BoardReader, 'row' | 'ranked'> => ({
 export function recordInputs(
   inputs: readonly InputDef[],
   held: Readonly<Record<string, Scalar>>,
-  { typed, row }: FitRecord,
+  record: FitRecord,
 ): Record<string, Scalar> {
   return Object.fromEntries(
     inputs.map((def) => {
       const now = own(held, def.key) ?? null;
-      if (typed !== '' && takesNames(def) && typed.length <= (def.maxLength ?? 2000)) return [def.key, typed];
-      // Whatever a row is looked up by, it is found; but a look-up by nothing finds none.
-      return [def.key, now === null && row && def.kind === 'text' ? '1' : now];
+      if (def.kind !== 'text') return [def.key, now];
+      return [def.key, inputWith(record, takesNames(def) ? (def.maxLength ?? 2000) : 0, now)];
     }),
   );
 }
@@ -125,21 +125,14 @@ export function boundsOf(
   return null;
 }
 
-/** A layer of which something changes, with what it is bound to. */
-export interface Changing {
-  layer: Layer;
-  bindings: { prop: string; label: string; value: Value }[];
-}
+/** What of a layer may say something else in another moment: bound or handed over. A colour of the palette is the design's own. */
+export const changingOf = (layer: Layer): Binding[] =>
+  bindingsOf(layer).filter(({ value }) => !('fixed' in value) && paletteKeyOf(value) === null);
 
-/** Whether a Value may say something else in another moment: a colour of the palette is the design's own. */
-export const isChanging = (value: Value): boolean => !('fixed' in value) && paletteKeyOf(value) === null;
-
-/** The layers of a layout of which something is bound or handed over, as they are drawn. */
-export const changingIn = ({ layers }: Pick<Layout, 'layers'>): Changing[] =>
+/** The layers of a layout of which something changes, as they are drawn. */
+export const changingIn = ({ layers }: Pick<Layout, 'layers'>): { layer: Layer; bindings: Binding[] }[] =>
   [...layersOf(layers)].flatMap((layer) => {
-    const bindings = bindingsOf(layer)
-      .filter(({ value }) => isChanging(value))
-      .map(({ prop, property, value }) => ({ prop, label: property.label, value }));
+    const bindings = changingOf(layer);
     return bindings.length ? [{ layer, bindings }] : [];
   });
 
@@ -182,4 +175,11 @@ export function propertyFor(kind: LayerKind, what: Putting): string | null {
     .filter(([, p]) => p.type !== 'number' || p.section === 'content')
     .sort(([, a], [, b]) => LIKELY.indexOf(a.section) - LIKELY.indexOf(b.section));
   return found[0]?.[0] ?? null;
+}
+
+/** Binds a property of a layer. What a text was drawn with is what it says while it is designed. Changes the layer. */
+export function bindTo(layer: Layer, prop: string, value: Value): void {
+  if (layer.kind === 'text' && prop === 'text' && typeof layer.text === 'string' && layer.text !== '')
+    layer.sample = layer.text;
+  (layer as unknown as Record<string, unknown>)[prop] = value;
 }

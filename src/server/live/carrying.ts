@@ -7,7 +7,7 @@ import { isDocumentKind } from '../../core/documents/kinds.ts';
 import { MEDIA_TOKEN, plainPath } from '../../core/media/media.ts';
 import type { Lane, Show } from '../../core/show/show.ts';
 import { withoutSecret } from '../../core/source/source.ts';
-import type { DeskDocuments, DeskOp, DocumentOp } from '../../core/wire/wire.ts';
+import type { AirOp, DeskDocuments, DeskOp, DocumentOp } from '../../core/wire/wire.ts';
 import type { Library } from '../media/library.ts';
 import type { Deck } from '../tape/deck.ts';
 import { becomeOf, begun } from './become.ts';
@@ -37,6 +37,8 @@ export interface Running {
   putLane: (lane: Lane) => void;
   /** Stands anew what is on air of these templates. */
   renewAir: (templates: ReadonlySet<string>) => void;
+  /** Tells the air pages of all outputs. */
+  allAir: (op: AirOp) => void;
   desk: (op: DeskOp) => void;
 }
 
@@ -76,7 +78,11 @@ export function carryOut(running: Running, change: Change): void {
   if (templates.size) running.renewAir(templates);
   for (const { is } of editsOf(change, 'lane')) if (is) running.putLane(is);
   for (const { key, is } of editsOf(change, 'media')) library.put(key, is);
-  if (edits.some((e) => e.kind === 'media')) running.spread({ changed: [MEDIA_TOKEN], touched: [] });
+  if (edits.some((e) => e.kind === 'media')) {
+    running.spread({ changed: [MEDIA_TOKEN], touched: [] });
+    if (editsOf(change, 'media').some((e) => e.is?.face))
+      running.allAir({ op: 'fonts', fonts: library.fonts() });
+  }
   for (const { key, is } of editsOf(change, 'tape')) deck.put(key, is);
   if (change.deck) deck.carryOut(change.deck, editsOf(change, 'tape')[0]?.is ?? null);
   if (press) running.sources().press(press.source, press.changes);

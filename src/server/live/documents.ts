@@ -65,8 +65,15 @@ export function playGame(live: Living, game: Game, now: number): Worked {
   };
 }
 
+/** Puts on the board what the documents say as they stand: the game that is played, and the palette. */
+export function beginWith(live: Living, now: number): void {
+  const { game, documents } = live.world;
+  if (game) playGame(live, game, now);
+  for (const palette of documents.palette.values()) usePalette(live, palette, now);
+}
+
 /** Puts the palette on the board: whatever shows a colour of it follows. */
-export function usePalette({ board }: Pick<Living, 'board'>, palette: Palette, now: number): Worked {
+function usePalette({ board }: Pick<Living, 'board'>, palette: Palette, now: number): Worked {
   const changed = board.tables.put(paletteTable(palette), PALETTE, now);
   return { changed, touched: [], tables: changed.length ? [PALETTE] : [] };
 }

@@ -24,7 +24,7 @@ import { Acting, type Outcome } from './acting.ts';
 import { deskSnapshotOf } from './desk-snapshot.ts';
 import { takenIn } from './take-in.ts';
 import { carryOut, type Running } from './carrying.ts';
-import { playGame, usePalette } from './documents.ts';
+import { beginWith } from './documents.ts';
 import { Secrets } from './secrets.ts';
 import { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
@@ -92,7 +92,7 @@ export class Engine {
     this.board = new Board(world.profile.fields);
     this.tables = new ToldTables(this.board);
     this.resolver = new Resolver(this.board, this.picture);
-    this.onAir = new OnAir(this.show, world, this.resolver);
+    this.onAir = new OnAir(this.show, world, this.resolver, () => this.library.fonts());
     this.saver = new BoardSaver(this.board, store, logger);
     this.derivations = new Derivations(this.board, this.picture);
     world.takenTables = () =>
@@ -126,8 +126,7 @@ export class Engine {
     // What a game begins with is no source's word that could be lost.
     for (const origin of new Set(saved.board.map((b) => b.origin)))
       if (origin !== START) this.board.mark(origin, 'lost');
-    if (this.world.game) playGame(this.running, this.world.game, now);
-    for (const palette of this.world.documents.palette.values()) usePalette(this.running, palette, now);
+    beginWith(this.running, now);
     for (const derived of [
       ...this.world.profile.derived,
       ...[...this.world.documents.derived.values()].map((d) => d.derived),
@@ -352,6 +351,7 @@ export class Engine {
       together: (work) => this.together(work),
       putLane: (lane) => this.putLane(lane),
       renewAir: (templates) => this.renewAir(templates),
+      allAir: (op) => world.documents.output.forEach((_, key) => this.air(key, op)),
       desk: this.desk,
     };
   }

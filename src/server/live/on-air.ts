@@ -13,6 +13,8 @@ export class OnAir {
     private readonly show: Show,
     private readonly world: World,
     private readonly resolver: Resolver,
+    /** The fonts of the library, by hash. */
+    private readonly fonts: () => string[],
   ) {}
 
   /** Follows what a lane has on air; gives what an air page needs when that is new there. */
@@ -48,7 +50,7 @@ export class OnAir {
       const standing = this.mounted.get(mount);
       return standing ? [{ ...standing.item, states: this.resolver.states(mount) }] : [];
     });
-    return { output: { key, width, height }, items };
+    return { output: { key, width, height }, items, fonts: this.fonts() };
   }
 
   private item(lane: Lane): Omit<AirItem, 'states'> | null {

@@ -1,6 +1,8 @@
 import { createHash } from 'node:crypto';
 import { BufferSource, Input, WEBM } from 'mediabunny';
 import type { MediaEntry } from '../../core/media/media.ts';
+import { fontIn } from './font.ts';
+import type { Found } from './found.ts';
 import { cleanSvg } from './svg.ts';
 import { DECODED, opened, WIDEST } from './small.ts';
 
@@ -15,6 +17,9 @@ const TYPES = new Map<string, MediaEntry['type']>([
   ['gif', 'image/gif'],
   ['svg', 'image/svg+xml'],
   ['webm', 'video/webm'],
+  ['ttf', 'font/ttf'],
+  ['otf', 'font/otf'],
+  ['woff2', 'font/woff2'],
 ]);
 
 export type Inspected = { bytes: Uint8Array; about: Omit<MediaEntry, 'path'> } | { problem: string };
@@ -25,26 +30,35 @@ export type Inspected = { bytes: Uint8Array; about: Omit<MediaEntry, 'path'> } |
  */
 export async function inspect(given: Uint8Array, name: string): Promise<Inspected> {
   const named = TYPES.get(/\.(\w+)$/.exec(name)?.[1]?.toLowerCase() ?? '');
-  if (!named) return { problem: `${name} is not a PNG, JPEG, WebP, GIF, SVG or WebM file.` };
+  if (!named)
+    return {
+      problem: `${name} is not a picture (PNG, JPEG, WebP, GIF, SVG), a WebM loop or a font (TTF, OTF, WOFF2).`,
+    };
   if (given.length === 0) return { problem: `${name} is empty.` };
   if (given.length > LARGEST)
     return {
       problem: `${name} has ${(given.length / 1e6).toFixed(1)} MB; ${LARGEST / 1e6} MB is the limit.`,
     };
+  if (named.startsWith('font/')) {
+    const font = await fontIn(given, name);
+    return 'problem' in font ? font : known(font);
+  }
   const found = await whatIs(given);
   if (found?.type !== named) return { problem: `${name} is not what its name says it is.` };
-  const { bytes, ...about } = found;
+  const about = found;
   if (about.width > WIDEST || about.height > WIDEST)
     return {
       problem: `${name} has ${about.width} by ${about.height} pixels; ${WIDEST} along a side is the limit.`,
     };
   if (about.type.startsWith('image/') && about.type !== 'image/svg+xml' && !(await isWhole(given, about)))
     return { problem: `${name} is damaged: a part of it is missing.` };
+  return known(found);
+}
+
+function known({ bytes, ...about }: Found): Inspected {
   const hash = createHash('sha256').update(bytes).digest('hex');
   return { bytes, about: { ...about, hash, size: bytes.length } };
 }
-
-type Found = Omit<MediaEntry, 'path' | 'hash' | 'size'> & { bytes: Uint8Array };
 
 /** What a content is, by its own bytes alone; null for what the library does not take. */
 export async function whatIs(given: Uint8Array): Promise<Found | null> {

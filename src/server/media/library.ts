@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache';
 import { isRaster, MediaIndex, type MediaEntry } from '../../core/media/media.ts';
 import { parseMedia } from '../../core/media/media-doc.ts';
+import { faceRule, fontsOf } from '../../core/media/fonts.ts';
 import { Refusal } from '../../core/show/show.ts';
 import type { Store } from '../store/store.ts';
 import type { Pictures } from './pictures.ts';
@@ -30,6 +31,9 @@ export class Library {
     fetchMethod: async (hash) => (await this.shrink(hash)) ?? undefined,
   });
 
+  /** The hashes of its fonts, for as long as nothing changes. */
+  private known: string[] | null = null;
+
   /** What is known of contents, by hash: found in their bytes, never said by whoever brought them. */
   private readonly abouts = new Map<string, About>();
 
@@ -55,6 +59,17 @@ export class Library {
     await this.store.putContent(found.about.hash, found.bytes);
     this.cache.set(found.about.hash, found.bytes);
     return found;
+  }
+
+  /** The fonts of the library, by hash: those that layouts may be written in. */
+  fonts(): string[] {
+    return (this.known ??= [...fontsOf(this.index.list()).keys()]);
+  }
+
+  /** How a style sheet declares the font with this hash; null where there is none. */
+  faceRule(hash: string): string | null {
+    const face = fontsOf(this.index.list()).get(hash);
+    return face ? faceRule(hash, face) : null;
   }
 
   /** A content with its type; null where there is none. */
@@ -83,7 +98,7 @@ export class Library {
     if (!there) return null;
     if (known) return known;
     // One that was brought in before the server was started anew, and stands nowhere yet.
-    for (const type of ['png', 'jpg', 'webp', 'gif', 'svg', 'webm']) {
+    for (const type of ['png', 'jpg', 'webp', 'gif', 'svg', 'webm', 'ttf', 'otf', 'woff2']) {
       const found = await this.pictures.inspect(there, `it.${type}`);
       if ('problem' in found) continue;
       const about = { ...found.about, hash, size: there.length };
@@ -108,11 +123,12 @@ export class Library {
       if (typeof one?.entry === 'object' && one.entry !== null) one.entry = await this.trueEntry(one.entry);
   }
 
-  private note({ hash, type, size, width, height, alpha, length }: About): void {
-    this.abouts.set(hash, { hash, type, size, width, height, alpha, length });
+  private note({ hash, type, size, width, height, alpha, length, face }: About): void {
+    this.abouts.set(hash, { hash, type, size, width, height, alpha, length, ...(face && { face }) });
   }
 
   put(path: string, entry: MediaEntry | null): void {
+    this.known = null;
     if (entry) this.index.put(entry);
     else this.index.remove(path);
   }

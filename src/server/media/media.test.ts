@@ -104,7 +104,11 @@ describe('what is brought in', () => {
     ['a.webm', bytes([0x1a]), 'a.webm is not what its name says it is.'],
     ['a.png', part(png(6, 300, 200)), 'a.png is damaged: a part of it is missing.'],
     ['a.jpg', part(photo), 'a.jpg is damaged: a part of it is missing.'],
-    ['a.exe', png(6), 'a.exe is not a PNG, JPEG, WebP, GIF, SVG or WebM file.'],
+    [
+      'a.exe',
+      png(6),
+      'a.exe is not a picture (PNG, JPEG, WebP, GIF, SVG), a WebM loop or a font (TTF, OTF, WOFF2).',
+    ],
     ['a.png', bytes(), 'a.png is empty.'],
     ['a.png', png(6, 20_000, 1), 'a.png has 20000 by 1 pixels; 16384 along a side is the limit.'],
   ])('%s is refused when it is not that, or too large', async (name, content, problem) => {

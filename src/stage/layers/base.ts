@@ -32,7 +32,7 @@ const SOFT = ['softLeft', 'softRight', 'softTop', 'softBottom'];
 const MASKING = ['mask', 'maskBy', 'maskInvert', ...SOFT];
 
 /** Where an element of a layer begins, from its item's left and top, in px. */
-function cornerOf(el: HTMLElement): { x: number; y: number } {
+export function cornerOf(el: HTMLElement): { x: number; y: number } {
   const at = { x: 0, y: 0 };
   for (let e: HTMLElement | null = el; e?.dataset['id'] !== undefined; e = e.parentElement) {
     at.x += parseFloat(e.style.left) || 0;

@@ -7,7 +7,7 @@ import type { MaskImage } from './mask.ts';
 
 const FIT = { contain: 'contain', cover: 'cover', stretch: 'fill' } as const;
 /** How far along its box a picture is anchored, as a share. */
-const shareOf = (anchor: FieldValue | undefined) => SHARE[textIn(anchor) as keyof typeof SHARE] ?? 0.5;
+export const shareOf = (anchor: FieldValue | undefined) => SHARE[textIn(anchor) as keyof typeof SHARE] ?? 0.5;
 
 type Shown = HTMLImageElement | HTMLVideoElement;
 

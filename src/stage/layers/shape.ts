@@ -1,3 +1,4 @@
+import { boxPath, type Radii } from '../../core/layers/outline.ts';
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { LayerView } from './base.ts';
 import { numberIn, textIn } from './content.ts';
@@ -16,7 +17,7 @@ export class ShapeView extends LayerView<'shape'> {
     // Where it stands, and whether it shows, draws nothing anew.
     if (!Object.keys(props).some((name) => DRAWN.has(name))) return;
     const { style } = this.face;
-    const { shape, slant, border, corners } = this.props;
+    const { shape, slant, border } = this.props;
     const outline = outlineOf(this.props);
     Object.assign(style, { position: 'absolute', inset: '0', boxSizing: 'border-box' });
     style.transform = slant ? `skewX(${-numberIn(slant)}deg)` : '';
@@ -30,8 +31,8 @@ export class ShapeView extends LayerView<'shape'> {
     style.borderRadius =
       shape === 'ellipse'
         ? '50%'
-        : (corners === 'each' ? RADII : RADII.slice(0, 1))
-            .map((name) => `${numberIn(this.props[name])}px`)
+        : radiiOf(this.props)
+            .map((r) => `${r}px`)
             .join(' ');
     style.background = to
       ? `linear-gradient(${numberIn(this.props['fillAngle'])}deg, ${fill || 'transparent'}, ${to}) border-box`
@@ -40,18 +41,15 @@ export class ShapeView extends LayerView<'shape'> {
   }
 
   override maskImage(): MaskImage {
-    const { shape, corners } = this.props;
+    const { shape } = this.props;
     const [w, h] = [numberIn(this.props['width']), numberIn(this.props['height'])];
     const outline = outlineOf(this.props);
-    const [a, b, c, d] = RADII.map((name) =>
-      Math.min(numberIn(this.props[corners === 'each' ? name : 'radius']), w / 2, h / 2),
-    ) as [number, number, number, number];
     const content =
       outline !== null
         ? `<path transform="scale(${w / 100} ${h / 100})" d="${outline}"/>`
         : shape === 'ellipse'
           ? `<ellipse cx="${w / 2}" cy="${h / 2}" rx="${w / 2}" ry="${h / 2}"/>`
-          : `<path d="M${a} 0H${w - b}a${b} ${b} 0 0 1 ${b} ${b}V${h - c}a${c} ${c} 0 0 1-${c} ${c}H${d}a${d} ${d} 0 0 1-${d}-${d}V${a}a${a} ${a} 0 0 1 ${a}-${a}Z"/>`;
+          : `<path d="${boxPath(w, h, radiiOf(this.props))}"/>`;
     // By its brightness it masks as its colour is bright; a colour that could end the attribute is left out.
     const fill = /^[\w#().,% /-]+$/.exec(textIn(this.props['fill']))?.[0] ?? '#000';
     return maskDrawing(`<g fill="${fill}">${content}</g>`, this.props);
@@ -97,6 +95,11 @@ export class ShapeView extends LayerView<'shape'> {
 
 /** From the top left on, to the right and round. */
 const RADII = ['radius', 'radiusTopRight', 'radiusBottomRight', 'radiusBottomLeft'];
+
+/** The radii of a box's corners. */
+export const radiiOf = (props: LayerProps): Radii =>
+  RADII.map((name) => numberIn(props[props['corners'] === 'each' ? name : 'radius'])) as unknown as Radii;
+
 const DRAWN = new Set([
   'shape',
   'points',

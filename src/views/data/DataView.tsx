@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
+import { scopeOf } from '../shared/scope.ts';
 import { useDesk, useKnown } from '../shared/use-desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { Tracing } from '../shared/trace/Tracing.tsx';
@@ -228,7 +229,7 @@ function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorPr
       tables,
       inputs: {},
       now: 'the board now',
-      scope: { field: desk.read, input: () => null, row: desk.row, ranked: desk.ranked },
+      scope: scopeOf(desk),
     }),
     [desk, snapshot.defs, tables],
   );

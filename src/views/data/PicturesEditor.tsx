@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { Board } from '../../core/board/board.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
 import type { Derived, KeyedPictures } from '../../core/derive/derived.ts';
+import { isPicture } from '../../core/media/media.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import type { ValueContext } from '../value/context.ts';
 import { ValueEditor } from '../value/ValueEditor.tsx';
@@ -79,7 +80,7 @@ export function PicturesEditor({ pictures, snapshot, desk, context, onChange }: 
               label="Fallback picture"
               value={pictures.fallback}
               placeholder="no picture"
-              suggestions={snapshot.media.map((m) => ({ value: m.path }))}
+              suggestions={snapshot.media.filter(isPicture).map((m) => ({ value: m.path }))}
               onChange={(fallback) => onChange({ ...pictures, fallback })}
             />
           </div>

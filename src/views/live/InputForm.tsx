@@ -2,7 +2,6 @@ import { Fragment, useMemo, type KeyboardEvent, type ReactNode } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { InputDef, Template } from '../../core/documents/template.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
-import type { Scope } from '../../core/value/value.ts';
 import type { Idle } from '../../core/workshop/effect.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
@@ -12,15 +11,22 @@ import { Segments } from '../../ui/Segments.tsx';
 import { Switch } from '../../ui/Switch.tsx';
 import { tip } from '../../ui/tip.ts';
 import type { Desk } from '../shared/desk.ts';
+import { scopeOf } from '../shared/scope.ts';
 import { useDesk, useKnown } from '../shared/use-desk.ts';
 import css from './InputForm.module.css';
 
 const PicturePicker = later(() => import('../shared/PicturePicker.tsx').then((m) => m.PicturePicker));
 const RowChooser = later(() => import('../value/RowChooser.tsx').then((m) => m.RowChooser));
 /** What a form does without at first comes once the view stands: on a slow line it would hold that up. */
-const soon = () => new Promise<void>((go) => setTimeout(go, 2500));
-const loadEffect = () => soon().then(() => import('../../core/workshop/effect.ts'));
-const loadMembers = () => soon().then(() => import('./Members.tsx'));
+const standing = new Promise<void>((go) => setTimeout(go, 2500));
+const loadEffect = () => standing.then(() => import('../../core/workshop/effect.ts'));
+const Members = later(
+  () => standing.then(() => import('./Members.tsx')).then((m) => m.Members),
+  // Until pictures of them can be drawn, the choices stand there in words.
+  ({ def, value, onChange }: Parameters<typeof import('./Members.tsx').Members>[0]) => (
+    <Segments label={def.label} value={value} options={def.choices ?? []} onChange={onChange} />
+  ),
+);
 
 interface Props {
   desk: Desk;
@@ -37,15 +43,11 @@ export function InputForm({ desk, template, layout, inputs, onEdit, onTake }: Pr
   const { inputs: defs } = template;
   // What reads formulas is large: the form stands before it is here.
   const effect = useLoaded(loadEffect);
-  const scope: Scope = {
-    field: desk.read,
-    input: (key) => inputs[key] ?? null,
-    row: desk.row,
-    ranked: desk.ranked,
-  };
   // What hides a layer may be a field of the board: worked out at each of its changes, drawn only where it is another.
   const said = useDesk(desk, () =>
-    effect && defs.length ? JSON.stringify(effect.withoutEffect(template, layout, scope)) : '[]',
+    effect && defs.length
+      ? JSON.stringify(effect.withoutEffect(template, layout, scopeOf(desk, inputs)))
+      : '[]',
   );
   const idle = useMemo(() => JSON.parse(said) as Idle[], [said]);
   const keys = (event: KeyboardEvent) => {
@@ -100,7 +102,7 @@ function Row({
 }) {
   const Tag = def.kind === 'text' ? 'label' : 'div';
   return (
-    <div className={css['cell']} data-wide={def.wide} data-idle={idle !== undefined}>
+    <div className={css['cell']} data-wide={def.wide}>
       <Tag className={css['row']} {...tip(def.help)}>
         <span>
           {def.label}
@@ -171,7 +173,7 @@ function Control({
   if (def.kind === 'choice') {
     const held = typeof value === 'string' ? value : null;
     if (def.rows) return <RowChoice desk={desk} def={def} rows={def.rows} value={held} onEdit={onEdit} />;
-    return <Choice {...{ desk, def, layout, inputs, onEdit }} value={held} />;
+    return <Members {...{ desk, def, layout, inputs }} value={held} onChange={onEdit} />;
   }
   return (
     <input
@@ -181,32 +183,6 @@ function Control({
       maxLength={def.maxLength ?? 200}
       onChange={(e) => onEdit(e.target.value)}
     />
-  );
-}
-
-/** One of a few: in words, and with pictures of them once what draws those is here. */
-function Choice({
-  desk,
-  def,
-  layout,
-  inputs,
-  value,
-  onEdit,
-}: {
-  desk: Desk;
-  def: InputDef;
-  layout: Layout;
-  inputs: Record<string, Scalar>;
-  value: string | null;
-  onEdit: (value: Scalar) => void;
-}) {
-  const pictures = useLoaded(loadMembers);
-  const words = <Segments label={def.label} value={value} options={def.choices ?? []} onChange={onEdit} />;
-  if (!pictures) return words;
-  return (
-    <pictures.Members {...{ desk, def, layout, inputs, value }} onChange={onEdit}>
-      {words}
-    </pictures.Members>
   );
 }
 

@@ -4,6 +4,7 @@ import type { InputDef } from '../../core/documents/template.ts';
 import { memberOf, type Layer, type LayerOf, type Layout } from '../../core/layers/kinds.ts';
 import { groupChosenBy } from '../../core/workshop/inputs.ts';
 import { boxOf } from '../../core/workshop/tree.ts';
+import { Segments } from '../../ui/Segments.tsx';
 import type { Desk } from '../shared/desk.ts';
 import { Still } from '../shared/Still.tsx';
 import css from './Members.module.css';
@@ -17,7 +18,7 @@ function alone(group: LayerOf<'one-of'>, member: Layer): Layout {
 
 /**
  * A choice whose members can be seen: those of a one-of group as the stage draws them, pictures and colours as what they are;
- * any other as it is given.
+ * any other in words.
  */
 export function Members({
   desk,
@@ -26,7 +27,6 @@ export function Members({
   inputs,
   value,
   onChange,
-  children,
 }: {
   desk: Desk;
   def: InputDef;
@@ -34,8 +34,6 @@ export function Members({
   inputs: Record<string, Scalar>;
   value: string | null;
   onChange: (value: string) => void;
-  /** The choice in words. */
-  children: ReactNode;
 }) {
   const group = groupChosenBy(layout, def.key);
   const look = (choice: string): ReactNode => {
@@ -49,7 +47,8 @@ export function Members({
       <Still desk={desk} layout={alone(group, member)} inputs={inputs} width={72} height={38} />
     ) : null;
   };
-  if (!group && (def.as ?? 'text') === 'text') return children;
+  if (!group && (def.as ?? 'text') === 'text')
+    return <Segments label={def.label} value={value} options={def.choices ?? []} onChange={onChange} />;
   return (
     <span className={css['members']} role="radiogroup" aria-label={def.label} data-members>
       {(def.choices ?? []).map((choice) => (

@@ -136,7 +136,7 @@ export function Details({ desk, entry, taken, uses, onReplace, onMove, children 
   const file = useRef<HTMLInputElement>(null);
   const clash = plainPath(path) !== plainPath(entry.path) && taken.includes(plainPath(path));
   return (
-    <aside className={css['details']} aria-label="Picture">
+    <aside className={css['details']} aria-label={entry.face ? 'Font' : 'Picture'}>
       <div className={css['big']}>
         <Shown entry={entry} />
       </div>
@@ -155,7 +155,7 @@ export function Details({ desk, entry, taken, uses, onReplace, onMove, children 
         </Button>
       </form>
       {children}
-      {uses.length > 0 && plainPath(path) !== plainPath(entry.path) && !clash && (
+      {uses.length > 0 && !entry.face && plainPath(path) !== plainPath(entry.path) && !clash && (
         <p className={shell['dim']}>What uses it goes on showing it, but for pictures found by a key.</p>
       )}
       {clash && <p className={shell['refused']}>This path is taken.</p>}
@@ -180,7 +180,14 @@ export function Details({ desk, entry, taken, uses, onReplace, onMove, children 
       {uses.length === 0 ? (
         <Button onClick={remove}>Delete</Button>
       ) : (
-        <Sure says="What uses it will have no picture." onYes={remove} />
+        <Sure
+          says={
+            entry.face
+              ? 'What uses it will be written in another font.'
+              : 'What uses it will have no picture.'
+          }
+          onYes={remove}
+        />
       )}
     </aside>
   );

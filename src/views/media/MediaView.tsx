@@ -8,7 +8,7 @@ import { useRemembered } from '../../ui/remembered.ts';
 import { useSearch } from '../../ui/search.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
 import shell from '../shared/View.module.css';
-import { bringFile } from '../shared/bring.ts';
+import { bringFile, FILES } from '../shared/bring.ts';
 import { useKnown } from '../shared/use-desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import { folderOf, folderRenamed, intoFolder, movedTo, nameOf } from './folders.ts';
@@ -158,7 +158,7 @@ function Library({ desk, snapshot }: Seen) {
           multiple
           hidden
           aria-label="Files to import"
-          accept=".png,.jpg,.jpeg,.webp,.gif,.svg,.webm"
+          accept={FILES}
           onChange={(e) => {
             const files = [...(e.target.files ?? [])];
             e.target.value = '';

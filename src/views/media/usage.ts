@@ -1,4 +1,5 @@
 import { plainPath, type MediaEntry } from '../../core/media/media.ts';
+import { fontsIn } from '../../core/text/families.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 
 function textsIn(value: unknown, into: Set<string>): void {
@@ -9,23 +10,28 @@ function textsIn(value: unknown, into: Set<string>): void {
 
 /** Stands before a path that is worked out from a key: such a one leads only to what stands there. */
 const KEYED = 'key:';
+/** Stands before the name of a font. */
+const FONT = 'font:';
 
 /** Where the entries of the library are pointed to, by plain path: templates, items, the game, rows of keyed pictures. */
 export function usageOf(
   desk: Pick<DeskSnapshot, 'documents' | 'items' | 'derived' | 'tables'>,
 ): Map<string, string[]> {
   const uses = new Map<string, string[]>();
+  const note = (at: string, name: string) => {
+    const list = uses.get(at);
+    if (list) list.push(name);
+    else uses.set(at, [name]);
+  };
   const look = (name: string, what: unknown, mark = '') => {
     const texts = new Set<string>();
     textsIn(what, texts);
-    for (const path of new Set([...texts].map(plainPath))) {
-      if (path === '') continue;
-      const list = uses.get(mark + path);
-      if (list) list.push(name);
-      else uses.set(mark + path, [name]);
-    }
+    for (const path of new Set([...texts].map(plainPath))) if (path !== '') note(mark + path, name);
   };
-  for (const t of desk.documents.template) look(`template ${t.name}`, t);
+  for (const t of desk.documents.template) {
+    look(`template ${t.name}`, t);
+    for (const font of fontsIn(t.layouts)) note(FONT + font, `template ${t.name}`);
+  }
   for (const i of desk.items) look(`item ${i.name}`, i.inputs);
   for (const g of desk.documents.game) look(`game ${g.home.short} v ${g.away.short}`, g);
   for (const { doc } of desk.derived) {
@@ -47,11 +53,12 @@ export function usageOf(
 /** Who points to an entry, by the path where it stands or, unless by a key, one where it stood. */
 export const usesOf = (
   uses: ReadonlyMap<string, string[]>,
-  { path, formerly = [] }: MediaEntry,
+  { path, formerly = [], face }: MediaEntry,
 ): string[] => [
   ...new Set([
     ...[path, ...formerly].flatMap((at) => uses.get(plainPath(at)) ?? []),
     ...(uses.get(KEYED + plainPath(path)) ?? []),
+    ...((face && uses.get(FONT + face.family)) ?? []),
   ]),
 ];
 
@@ -64,13 +71,18 @@ export function sizeText(bytes: number): string {
       : `${(bytes / 1e6).toFixed(1)} MB`;
 }
 
+/** The weights of a font, in words. */
+const weightsText = ([from, to]: readonly [number, number]) =>
+  from === to ? `weight ${from}` : `weights ${from} to ${to}`;
+
 /** What an entry is, in words: pixels, transparency, length, size. */
-export function aboutText({ width, height, alpha, length, size, type }: MediaEntry): string {
+export function aboutText({ width, height, alpha, length, size, type, face }: MediaEntry): string {
   return [
     type
-      .replace(/^(image|video)\//, '')
+      .replace(/^(image|video|font)\//, '')
       .replace('svg+xml', 'svg')
       .toUpperCase(),
+    face ? `${face.family}, ${weightsText(face.weights)}` : '',
     width && height ? `${width} × ${height}` : '',
     alpha === null ? '' : alpha ? 'transparent' : 'opaque',
     length === null ? '' : `${(length / 1000).toFixed(1)} s`,

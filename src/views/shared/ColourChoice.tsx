@@ -1,7 +1,7 @@
 import { useState } from 'react';
-import { PALETTE, fromPalette, type Palette } from '../../core/documents/palette.ts';
+import { fromPalette, HEX, PALETTE, type Palette } from '../../core/documents/palette.ts';
 import { moreLegible } from '../../core/colour/contrast.ts';
-import { stemOf, unlike } from '../../core/text/words.ts';
+import { freshKey } from '../../core/text/words.ts';
 import type { Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ColourPicker, Swatches } from '../../ui/ColourPicker.tsx';
@@ -94,11 +94,7 @@ function Keep({
   const [said, setSaid] = useState('');
   const keep = async () => {
     const colours = palette?.colours ?? [];
-    const key = unlike(
-      stemOf(name).replace(/^[^a-z]+/, '') || 'colour',
-      (k) => colours.some((c) => c.key === k),
-      (n) => `colour-${n}`,
-    );
+    const key = freshKey(name, (k) => colours.some((c) => c.key === k), 'colour');
     const body = { schema: 1, key: PALETTE, colours: [...colours, { key, name: name.trim(), colour }] };
     const answer = await desk.act({
       kind: 'put-document',
@@ -111,7 +107,7 @@ function Keep({
     setName('');
     onKept(key);
   };
-  if (!/^#[0-9a-f]{6}([0-9a-f]{2})?$/i.test(colour)) return null;
+  if (!HEX.test(colour)) return null;
   return (
     <div className={css['keep']}>
       <input

@@ -15,7 +15,7 @@ interface Props {
 /** Chooses a picture of the library by seeing. */
 export function PictureDialog({ library, path, onChoose }: Props) {
   const search = useSearch('Find a picture', true);
-  const all = library.list();
+  const all = library.pictures();
   const matching = all.filter((m) => search.finds(m.path));
   // Those beside the present one come first: a mark is changed for a mark.
   const folder = path.split('/').slice(0, -1).join('/');

@@ -3,10 +3,12 @@ import type { UndoState } from '../../core/actions/past.ts';
 import { own } from '../../core/board/own.ts';
 import { Tables } from '../../core/board/tables.ts';
 import type { FieldValue } from '../../core/board/values.ts';
-import { MEDIA_TOKEN, MediaIndex } from '../../core/media/media.ts';
+import { fontsOf } from '../../core/media/fonts.ts';
+import { MEDIA_TOKEN, MediaIndex, type MediaEntry } from '../../core/media/media.ts';
 import type { BoardView } from '../../core/show/preflight.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import { declareFonts } from '../../stage/fonts.ts';
 import { changedDesk, changedTables } from './desk-ops.ts';
 import type { DeskStore } from './desk-state.ts';
 
@@ -26,7 +28,7 @@ export class Known implements BoardView {
   /** Begins from all that the server knows. */
   begin(desk: DeskSnapshot): void {
     this.defs = new Map(desk.defs.map((d) => [d.key, d]));
-    this.media = new MediaIndex(desk.media);
+    this.takeMedia(desk.media);
     for (const t of this.tables.list()) this.tables.remove(t.key);
     const tokens = desk.tables.flatMap((t) => this.tables.put(t, t.origin, t.at));
     this.store.setState({ desk, fields: new Map(desk.fields.map((f) => [f.key, f])) });
@@ -82,7 +84,7 @@ export class Known implements BoardView {
         return this.takeUndo(op.states);
       default: {
         const next = changedDesk(desk, op);
-        if (next.media !== desk.media) this.media = new MediaIndex(next.media);
+        if (next.media !== desk.media) this.takeMedia(next.media);
         if (next.defs !== desk.defs) this.defs = new Map(next.defs.map((d) => [d.key, d]));
         const other = next.fields !== desk.fields;
         this.store.setState({
@@ -93,6 +95,11 @@ export class Known implements BoardView {
         if (next.media !== desk.media) this.tellFields([MEDIA_TOKEN]);
       }
     }
+  }
+
+  private takeMedia(media: readonly MediaEntry[]): void {
+    this.media = new MediaIndex(media);
+    void declareFonts([...fontsOf(media).keys()]);
   }
 
   /** Notes what the server says of this person's undo at this view. */

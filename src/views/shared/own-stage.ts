@@ -1,6 +1,6 @@
 import { useEffect, useLayoutEffect, useRef, type RefObject } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
-import type { Layout } from '../../core/layers/kinds.ts';
+import type { LayerProps, Layout } from '../../core/layers/kinds.ts';
 import { facesOf } from '../../core/text/families.ts';
 import type { BoardReader } from '../../core/resolve/dependents.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
@@ -29,19 +29,23 @@ interface Shown {
   board?: BoardReader | null;
 }
 
-/** Shows one layout with its inputs on a stage that shows nothing else; `moving`, it comes as it does on air. */
+/**
+ * Shows one layout with its inputs on a stage that shows nothing else; `moving`, it comes as it does on air. Gives what its
+ * Values say, by the layers' ids.
+ */
 export function showAlone(
   stage: Stage,
   resolver: Resolver,
   { name, layout, inputs, size = layout }: Pick<Shown, 'name' | 'layout' | 'inputs' | 'size'>,
   moving = false,
-): void {
+): Record<string, LayerProps> {
   const { width, height } = size;
   const states = resolver.mount(MOUNT, layout, inputs);
   const box = { x: 0, y: 0, width, height };
   const item = { mount: MOUNT, zone: MOUNT, box, item: name, template: name, layout, states };
   if (moving) stage.take(item, true);
   else stage.show({ output: { key: MOUNT, width, height }, items: [item] });
+  return states;
 }
 
 /** A stage of the page's own in an element: a layout with its inputs, worked out in the page from the same board as on air. */

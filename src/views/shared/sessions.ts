@@ -1,5 +1,5 @@
 /** What of a version says when and by whom it was saved. */
-export interface SavedAt {
+interface SavedAt {
   at: number;
   who: string;
   text: string;
@@ -28,4 +28,4 @@ export function sittingsOf<V extends SavedAt>(versions: readonly V[]): (V & { sa
 }
 
 /** True for a version that somebody gave a name. */
-export const isNamed = ({ text }: SavedAt): boolean => text.startsWith('Named ');
+const isNamed = ({ text }: SavedAt): boolean => text.startsWith('Named ');

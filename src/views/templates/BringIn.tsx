@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import { layersOf, type Layer, type Layout } from '../../core/layers/kinds.ts';
 import type { InputDef } from '../../core/documents/template.ts';
 import { counted } from '../../core/text/words.ts';
+import { bindTo } from '../../core/workshop/showing.ts';
 import { layersOfParts, proposalsOf, type Placing } from '../../core/workshop/svg.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -92,10 +93,7 @@ export function BringIn({
         layer.picture = path;
       }
       const bound = proposals.find((p) => p.id === layer.id && !off.has(p.id));
-      if (!bound) continue;
-      if (layer.kind === 'text' && bound.prop === 'text' && typeof layer.text === 'string')
-        layer.sample = layer.text;
-      (layer as unknown as Record<string, unknown>)[bound.prop] = bound.value;
+      if (bound) bindTo(layer, bound.prop, bound.value);
     }
     onBring(made);
     onClose();

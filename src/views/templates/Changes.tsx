@@ -57,15 +57,15 @@ export function Changes({
   const mask = useId();
   const tables = useKnown(desk, 'tables');
   const alone = useMemo(() => [template], [template]);
-  const { answer } = useFitCheck(desk, snapshot, alone, tables);
+  const { answer } = useFitCheck(desk, snapshot, alone, tables, true);
   const changing = changingIn(layout).flatMap(({ layer, bindings }) => {
     const box = boxOf(layer.id);
     if (!box) return [];
     const ranges = bindings.flatMap(({ value }) => boundsOf(value, desk.def, template.inputs) ?? []);
     const range = answer?.extremes.get(`${layout.key} ${layer.id}`) ?? ranges[0];
-    const by = bindings.map(({ prop, label, value }) => {
+    const by = bindings.map(({ prop, property, value }) => {
       const said = chipWords(value, context);
-      return MAIN.has(prop) ? said : `${label}: ${said}`;
+      return MAIN.has(prop) ? said : `${property.label}: ${said}`;
     });
     // What it says comes first; how it looks is counted.
     const at = Math.max(

@@ -2,12 +2,13 @@ import { useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Template } from '../../core/documents/template.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
+import type { BoardReader } from '../../core/resolve/dependents.ts';
 import { stemOf } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { download, downloadJson } from '../../ui/download.ts';
 import type { Desk } from '../shared/desk.ts';
-import { cutOut, pictureOf, zipped } from './pictures.ts';
+import { cutOut, drawingOf, pictureOf, zipped, type Drawn } from './pictures.ts';
 import { samplesOf } from './samples.ts';
 import css from './LayoutMenu.module.css';
 
@@ -18,6 +19,7 @@ export function ExportMenu({
   layout,
   chosen,
   inputs,
+  board,
   all,
   onClose,
 }: {
@@ -27,15 +29,21 @@ export function ExportMenu({
   chosen: ReadonlySet<string>;
   /** What the inputs hold on the canvas. */
   inputs: Record<string, Scalar>;
+  /** What the canvas reads in the place of the board; null: the board. */
+  board: BoardReader | null;
   /** Every template of the package. */
   all: readonly Template[];
   onClose: () => void;
 }) {
   const [said, setSaid] = useState('');
+  /** What the last drawing could not keep. */
+  const [lost, setLost] = useState<string[]>([]);
   const [busy, setBusy] = useState(false);
   const part = cutOut(layout, chosen);
+  const drawn = (of: Layout): Drawn => ({ layout: of, inputs, board });
   const make = (work: () => Promise<void>) => {
     setBusy(true);
+    setLost([]);
     setSaid('Drawing…');
     work()
       .then(
@@ -45,7 +53,7 @@ export function ExportMenu({
       )
       .finally(() => setBusy(false));
   };
-  const name = (key: string) => `${stemOf(template.name) || template.key}-${key}.png`;
+  const name = (key: string, type = 'png') => `${stemOf(template.name) || template.key}-${key}.${type}`;
   return (
     <Dialog title="Export" onClose={onClose} actions={<Button onClick={onClose}>Close</Button>}>
       <div className={css['layouts']}>
@@ -54,9 +62,7 @@ export function ExportMenu({
           <Button
             main
             disabled={busy}
-            onClick={() =>
-              make(async () => download(await pictureOf(desk, layout, inputs), name(layout.key)))
-            }
+            onClick={() => make(async () => download(await pictureOf(desk, drawn(layout)), name(layout.key)))}
           >
             Picture of {layout.key}, {layout.width} × {layout.height}
           </Button>
@@ -65,7 +71,7 @@ export function ExportMenu({
             onClick={() =>
               make(async () =>
                 download(
-                  await pictureOf(desk, part!, inputs),
+                  await pictureOf(desk, drawn(part!)),
                   name(chosen.size === 1 ? [...chosen][0]! : 'chosen'),
                 ),
               )
@@ -82,7 +88,8 @@ export function ExportMenu({
                   for (const l of t.layouts) {
                     setSaid(`Drawing ${t.name}…`);
                     const filled = t.key === template.key ? inputs : samplesOf(t);
-                    files.push({ name: `${t.key}-${l.key}.png`, blob: await pictureOf(desk, l, filled) });
+                    const blob = await pictureOf(desk, { layout: l, inputs: filled, board });
+                    files.push({ name: `${t.key}-${l.key}.png`, blob });
                   }
                 download(await zipped(files), 'templates.zip');
               })
@@ -90,11 +97,23 @@ export function ExportMenu({
           >
             Pictures of all templates, in a zip
           </Button>
+          <Button
+            disabled={busy}
+            onClick={() =>
+              make(async () => {
+                const { svg, lost } = await drawingOf(desk, drawn(layout));
+                download(new Blob([svg], { type: 'image/svg+xml' }), name(layout.key, 'svg'));
+                setLost(lost);
+              })
+            }
+          >
+            {layout.key} as a drawing, SVG
+          </Button>
           <Button onClick={() => downloadJson(template, `${template.key}.json`)}>
             The template, as JSON
           </Button>
         </div>
-        <p role="status">{said}</p>
+        <p role="status">{[said, ...lost].join(' ')}</p>
       </div>
     </Dialog>
   );

@@ -1,4 +1,3 @@
-import { useEffect, useState } from 'react';
 import { moreLegible } from '../../core/colour/contrast.ts';
 import type { Template } from '../../core/documents/template.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
@@ -11,20 +10,8 @@ import { useFitCheck } from './fit.ts';
 import { Still } from '../shared/Still.tsx';
 import css from './FitList.module.css';
 
-/** How many are shown, and how many more of them each frame. */
+/** How many are shown. */
 const MOST = 40;
-const STEP = 4;
-
-/** A number that grows from frame to frame, so that a long list never holds the page up. */
-function useGrowing(most: number): number {
-  const [many, setMany] = useState(STEP);
-  useEffect(() => {
-    if (many >= most) return;
-    const frame = requestAnimationFrame(() => setMany(many + STEP));
-    return () => cancelAnimationFrame(frame);
-  }, [many, most]);
-  return many;
-}
 
 const NO_INPUTS = {};
 
@@ -72,7 +59,6 @@ export function FitList({
 }) {
   const tables = useKnown(desk, 'tables');
   const { answer, busy, problem } = useFitCheck(desk, snapshot, templates, tables);
-  const many = useGrowing(answer ? MOST : 0);
   if (problem) return <p role="alert">{problem}</p>;
   if (!answer) return <p role="status">Trying every name…</p>;
   const bad = answer.results.filter((r) => faults(r).length > 0);
@@ -89,7 +75,7 @@ export function FitList({
         {bad.length === 0 ? 'all of them fit.' : `${bad.length} to look at.`}
       </p>
       <ul>
-        {(bad.length ? bad : answer.results).slice(0, many).map((result) => {
+        {(bad.length ? bad : answer.results).slice(0, MOST).map((result) => {
           const { text, record, runs } = result;
           const said = faults(result);
           return (

@@ -172,18 +172,15 @@ function Trying({
 const WIDE = 250;
 const HIGH = 150;
 
-/** What one input is. */
-function One({
-  def,
-  desk,
-  layout,
-  onSet,
-}: {
+interface OneProps {
   def: InputDef;
   desk: Desk;
   layout: Layout;
   onSet: (part: Partial<InputDef>) => void;
-}) {
+}
+
+/** What one input is. */
+function One({ def, desk, layout, onSet }: OneProps) {
   const tables = useKnown(desk, 'tables');
   const gone = (part: string) => ({ [part]: undefined }) as Partial<InputDef>;
   return (
@@ -299,17 +296,7 @@ function One({
 }
 
 /** What can be chosen, one under another: what people read, and what it stands for. */
-function Choices({
-  def,
-  desk,
-  layout,
-  onSet,
-}: {
-  def: InputDef;
-  desk: Desk;
-  layout: Layout;
-  onSet: (part: Partial<InputDef>) => void;
-}) {
+function Choices({ def, desk, layout, onSet }: OneProps) {
   const choices = def.choices ?? [];
   /** Layers that came into the group since it was handed over. */
   const group = groupChosenBy(layout, def.key);

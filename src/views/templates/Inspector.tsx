@@ -3,7 +3,6 @@ import { useState } from 'react';
 import type { FieldValue, Scalar } from '../../core/board/values.ts';
 import { propertiesOf, type Layer, type LayerProps } from '../../core/layers/kinds.ts';
 import { isValue, means, type Property, type Section } from '../../core/layers/property.ts';
-import { FAMILIES } from '../../core/text/families.ts';
 import { PALETTE, paletteKeyOf } from '../../core/documents/palette.ts';
 import { evaluate, textOf, type Value } from '../../core/value/value.ts';
 import { inputKindFor, membersIn } from '../../core/workshop/inputs.ts';
@@ -16,6 +15,7 @@ import { tip } from '../../ui/tip.ts';
 import type { Desk } from '../shared/desk.ts';
 import type { ValueContext } from '../value/context.ts';
 import { carriedIn, carriesValue } from './BoardList.tsx';
+import { FontChoice } from './FontChoice.tsx';
 import css from './Inspector.module.css';
 
 const ValueEditor = later(() => import('../value/ValueEditor.tsx').then((m) => m.ValueEditor));
@@ -312,7 +312,7 @@ function Editor({
             ))}
           </select>
         );
-      if (name.startsWith('font')) return <FontChoice {...{ label, written, onSet }} />;
+      if (name.startsWith('font')) return <FontChoice {...{ desk, label, written, onSet }} />;
       if (name === 'mask')
         return (
           <select aria-label={label} value={written} onChange={(e) => onSet(e.target.value)}>
@@ -336,27 +336,4 @@ function Editor({
         />
       );
   }
-}
-
-/** A family of faces: those that ship, and whatever the layer says. */
-function FontChoice({
-  label,
-  written,
-  onSet,
-}: {
-  label: string;
-  written: string;
-  onSet: (to: string) => void;
-}) {
-  const known = FAMILIES.some((f) => f.name === written);
-  return (
-    <select aria-label={label} value={written} onChange={(e) => onSet(e.target.value)}>
-      {!known && <option value={written}>{written || 'the same'}</option>}
-      {FAMILIES.map((f) => (
-        <option key={f.name} value={f.name}>
-          {f.name} · {f.style}
-        </option>
-      ))}
-    </select>
-  );
 }

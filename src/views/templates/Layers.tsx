@@ -24,9 +24,9 @@ import {
   Timer,
   Type,
 } from 'lucide-react';
-import { bindingsOf, KINDS, layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
+import { KINDS, layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
 import type { BindingState } from '../../core/value/state.ts';
-import { isChanging } from '../../core/workshop/showing.ts';
+import { changingOf } from '../../core/workshop/showing.ts';
 import { holdersOf } from '../../core/workshop/tree.ts';
 import { useSearch } from '../../ui/search.tsx';
 import { useStable } from '../../ui/stable.ts';
@@ -67,15 +67,12 @@ interface Props {
 const signOf = (layers: readonly Layer[], stateOf: Props['stateOf']): string =>
   layers
     .map((l) => {
-      const bound = boundIn(l).map((b) => `${b.prop} ${'input' in b.value}`);
+      const bound = changingOf(l).map((b) => `${b.prop} ${'input' in b.value}`);
       const state = bound.length ? stateOf(l) : '';
       const inner = 'layers' in l ? `(${signOf(l.layers, stateOf)})` : '';
       return `${l.id}\0${l.name}\0${l.kind}\0${bound.join()}\0${state}${inner}`;
     })
     .join('\n');
-
-/** The properties of a layer that change. */
-const boundIn = (layer: Layer) => bindingsOf(layer).filter(({ value }) => isChanging(value));
 
 const LayersTree = memo(
   TreeOf,
@@ -92,7 +89,8 @@ export function Layers(props: Props) {
     onRename: useStable(props.onRename),
     onMove: useStable(props.onMove),
   };
-  const sign = signOf(props.layers, props.stateOf);
+  const { layers, stateOf } = props;
+  const sign = useMemo(() => signOf(layers, stateOf), [layers, stateOf]);
   return <LayersTree {...props} {...does} sign={sign} />;
 }
 
@@ -233,7 +231,7 @@ function Line({
   naming: boolean;
   onNaming: (on: boolean) => void;
 }) {
-  const bound = boundIn(layer);
+  const bound = changingOf(layer);
   const state = stateOf(layer);
   const handed = bound.some(({ value }) => 'input' in value);
   const Sign = SIGNS[layer.kind];

@@ -10,6 +10,18 @@ import type { Workshop } from './workshop.ts';
 
 const Inspector = later(() => import('./Inspector.tsx').then((m) => m.Inspector));
 
+/** What is worked at, and what of it is chosen. */
+export interface Picked {
+  desk: Desk;
+  work: Workshop;
+  layout: Layout;
+  picked: readonly Layer[];
+  /** Of the chosen ones those that no other chosen one holds. */
+  top: readonly Layer[];
+  ops: Operations;
+  context: ValueContext;
+}
+
 /** What the chosen layers are, and what is done with them as a whole. */
 export function Properties({
   work,
@@ -20,17 +32,7 @@ export function Properties({
   context,
   desk,
   onHandedOver,
-}: {
-  work: Workshop;
-  layout: Layout;
-  picked: readonly Layer[];
-  /** Of the chosen ones those that no other chosen one holds. */
-  top: readonly Layer[];
-  ops: Operations;
-  context: ValueContext;
-  desk: Desk;
-  onHandedOver: () => void;
-}) {
+}: Picked & { onHandedOver: () => void }) {
   const all = [...layersOf(layout.layers)];
   if (picked.length === 0)
     return (

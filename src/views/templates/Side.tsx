@@ -1,12 +1,8 @@
 import { useMemo, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
-import type { Layer, Layout } from '../../core/layers/kinds.ts';
 import { later } from '../../ui/Later.tsx';
 import type { Seen } from '../shared/View.tsx';
-import type { ValueContext } from '../value/context.ts';
-import type { Operations } from './operations.ts';
-import { Properties } from './Properties.tsx';
-import type { Workshop } from './workshop.ts';
+import { Properties, type Picked } from './Properties.tsx';
 import css from './WorkshopView.module.css';
 
 const Tabs = later(() => import('../../ui/Tabs.tsx').then((m) => m.Tabs));
@@ -15,31 +11,20 @@ const FitList = later(() => import('./FitList.tsx').then((m) => m.FitList));
 
 /** What stands beside the canvas: what is chosen, what the operator fills in, how all names fit. */
 export function Side({
-  desk,
   snapshot,
-  work,
-  layout,
-  picked,
-  top,
-  ops,
-  context,
   filled,
   onFill,
   onGo,
-}: Seen & {
-  work: Workshop;
-  layout: Layout;
-  picked: readonly Layer[];
-  /** Of the chosen ones those that no other chosen one holds. */
-  top: readonly Layer[];
-  ops: Operations;
-  context: ValueContext;
-  /** What is tried on the canvas. */
-  filled: Record<string, Scalar>;
-  onFill: (inputs: Record<string, Scalar>) => void;
-  /** Leads to a layer. */
-  onGo: (at: { layout: string; layer: string }) => void;
-}) {
+  ...picked
+}: Picked &
+  Pick<Seen, 'snapshot'> & {
+    /** What is tried on the canvas. */
+    filled: Record<string, Scalar>;
+    onFill: (inputs: Record<string, Scalar>) => void;
+    /** Leads to a layer. */
+    onGo: (at: { layout: string; layer: string }) => void;
+  }) {
+  const { desk, work, layout } = picked;
   // Kept here: another tab draws nothing else anew.
   const [side, setSide] = useState<'properties' | 'inputs' | 'fit'>('properties');
   const { template } = work;
@@ -69,16 +54,7 @@ export function Side({
         ) : side === 'inputs' ? (
           <InputsPanel desk={desk} work={work} layout={layout} filled={filled} onFill={onFill} />
         ) : (
-          <Properties
-            work={work}
-            layout={layout}
-            picked={picked}
-            top={top}
-            ops={ops}
-            context={context}
-            desk={desk}
-            onHandedOver={() => setSide('inputs')}
-          />
+          <Properties {...picked} onHandedOver={() => setSide('inputs')} />
         )}
       </Tabs>
     </aside>

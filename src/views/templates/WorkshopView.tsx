@@ -1,10 +1,10 @@
 import { useMemo, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Template } from '../../core/documents/template.ts';
-import { bindingsOf, layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
+import { layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
 import type { Value } from '../../core/value/value.ts';
 import { shownIn } from '../../core/layers/shown.ts';
-import { isChanging, propertyFor } from '../../core/workshop/showing.ts';
+import { changingOf, propertyFor } from '../../core/workshop/showing.ts';
 import { bindingState, worstOf } from '../../core/value/state.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -13,6 +13,7 @@ import { later } from '../../ui/Later.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { useStable } from '../../ui/stable.ts';
 import { UndoRedoButtons, useUndoKeys } from '../shared/UndoRedo.tsx';
+import { scopeOf } from '../shared/scope.ts';
 import { useKnown } from '../shared/use-desk.ts';
 import { VersionsButton } from '../shared/Versions.tsx';
 import { View, type Seen } from '../shared/View.tsx';
@@ -96,12 +97,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
       inputs: samples,
       inputNames: new Map(template.inputs.map((i) => [i.key, i.label])),
       now: 'the board now',
-      scope: {
-        field: board.read,
-        input: (key) => samples[key] ?? null,
-        row: board.row,
-        ranked: board.ranked,
-      },
+      scope: scopeOf(board, samples),
     }),
     [board, snapshot.defs, tables, samples, template.inputs],
   );
@@ -109,8 +105,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const stateOf = useMemo(() => {
     const shown = new Set([...shownIn(layout.layers, context.scope)].map((s) => s.layer.id));
     return (layer: Layer) => {
-      const bound = bindingsOf(layer).filter(({ value }) => isChanging(value));
-      const state = worstOf(bound.map(({ value }) => bindingState(value, known)));
+      const state = worstOf(changingOf(layer).map(({ value }) => bindingState(value, known)));
       // What only another sport shows asks for what only that has.
       return state === 'missing' && !shown.has(layer.id) ? null : state;
     };
@@ -222,9 +217,10 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
         <ExportMenu
           desk={desk}
           template={template}
-          layout={layout}
+          layout={showing.drawn(layout)}
           chosen={chosen}
           inputs={samples}
+          board={showing.board}
           all={snapshot.documents.template}
           onClose={() => setDialog(null)}
         />

@@ -2,6 +2,7 @@ import type { FieldValue, Scalar } from '../../core/board/values.ts';
 import type { RunStyle } from '../../core/layers/written.ts';
 import type { Game } from '../../core/show/game-doc.ts';
 import { fontStack } from '../../core/text/font-stack.ts';
+import type { Face } from './faces.ts';
 import {
   extremesOf,
   fitCheck,
@@ -10,14 +11,6 @@ import {
   type FitText,
   type Measuring,
 } from '../../core/workshop/fit-check.ts';
-
-/** A face as the page declares it: a worker has no style sheet. */
-export interface Face {
-  family: string;
-  source: string;
-  weight: string;
-  range: string;
-}
 
 export type Row = Readonly<Record<string, Scalar>>;
 
@@ -28,13 +21,15 @@ export interface FitAsked {
   fields: ReadonlyMap<string, FieldValue>;
   tables: ReadonlyMap<string, ReadonlyMap<string, Row>>;
   faces: readonly Face[];
+  /** Whether the shortest and the longest content of each text is asked for. */
+  extremes: boolean;
   /** What `figuresOf` says of each font and weight, by `figureKey`. */
   figures: ReadonlyMap<string, ReadonlyMap<string, number>>;
 }
 
 export interface FitAnswer {
   results: FitResult[];
-  /** What `extremesOf` says. */
+  /** What `extremesOf` says, where it was asked for. */
   extremes: ReadonlyMap<string, { shortest: string; longest: string }>;
   /** How many contents were tried. */
   tried: number;
@@ -127,7 +122,10 @@ export interface WidthsAsked extends Pick<FitAsked, 'faces' | 'figures'> {
   widths: readonly string[];
 }
 
-function check({ texts, games, fields, tables }: FitAsked, measuring: Measuring): FitAnswer {
+function check(
+  { texts, games, fields, tables, extremes: asksExtremes }: FitAsked,
+  measuring: Measuring,
+): FitAnswer {
   const began = performance.now();
   const ranks = new Map([...tables].map(([key, rows]) => [key, [...rows.values()]] as const));
   const board = {
@@ -136,7 +134,7 @@ function check({ texts, games, fields, tables }: FitAsked, measuring: Measuring)
     ranked: (table: string, rank: number) => ranks.get(table)?.[rank - 1],
   };
   const results = fitCheck(texts, fitRecords(games, ranks), board, measuring);
-  const extremes = extremesOf(results);
+  const extremes = asksExtremes ? extremesOf(results, measuring) : new Map<string, never>();
   return { results: results.slice(0, MOST), extremes, tried: results.length, ms: performance.now() - began };
 }
 

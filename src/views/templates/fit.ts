@@ -7,42 +7,9 @@ import { stylesOf } from '../../core/layers/written.ts';
 import { textsOf } from '../../core/workshop/fit-check.ts';
 import { fontsReady } from '../../stage/stage.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
-import {
-  figureKey,
-  FIGURES,
-  SIGNS,
-  type Face,
-  type FitAnswer,
-  type FitAsked,
-  type Row,
-} from './fit-worker.ts';
+import { figureKey, FIGURES, SIGNS, type FitAnswer, type FitAsked, type Row } from './fit-worker.ts';
+import { declaredFaces } from './faces.ts';
 import { samplesOf } from './samples.ts';
-
-/** The faces that the page's style sheets declare, of these families. */
-export function declaredFaces(families: ReadonlySet<string>): Face[] {
-  const faces: Face[] = [];
-  for (const sheet of document.styleSheets) {
-    let rules: CSSRuleList;
-    try {
-      rules = sheet.cssRules;
-    } catch {
-      continue;
-    }
-    for (const rule of rules) {
-      if (!(rule instanceof CSSFontFaceRule)) continue;
-      const said = (name: string) => rule.style.getPropertyValue(name).trim();
-      const family = said('font-family').replace(/^["']|["']$/g, '');
-      if (!families.has(family.replace(/ Variable$/, ''))) continue;
-      // A worker stands elsewhere than the style sheet: addresses are made whole.
-      const source = said('src').replace(
-        /url\(["']?([^"')]+)["']?\)/g,
-        (_, at: string) => `url("${new URL(at, sheet.href ?? location.href).href}")`,
-      );
-      faces.push({ family, source, weight: said('font-weight') || '400', range: said('unicode-range') });
-    }
-  }
-  return faces;
-}
 
 /** How wide some texts are at 100 px, all measured in one layout of the page. */
 function widthsOf(texts: readonly string[], font: string, weight: number): Map<string, number> {
@@ -97,6 +64,7 @@ export async function askedOf(
   desk: Desk,
   snapshot: Pick<Prepared, 'documents' | 'items'>,
   templates: readonly Template[],
+  extremes: boolean,
 ): Promise<FitAsked> {
   await fontsReady(facesOf(templates.flatMap((t) => t.layouts)));
   const { game: games, output: outputs } = snapshot.documents;
@@ -126,6 +94,7 @@ export async function askedOf(
   return {
     texts,
     games,
+    extremes,
     fields: new Map([...desk.store.getState().fields.keys()].map((key) => [key, desk.read(key)])),
     tables,
     faces: declaredFaces(new Set(styles.map((s) => s.font))),
@@ -142,6 +111,7 @@ export function useFitCheck(
   snapshot: Pick<Prepared, 'documents' | 'items'>,
   templates: readonly Template[],
   tables: unknown,
+  extremes = false,
 ): { answer: FitAnswer | null; busy: boolean; problem: string } {
   const [answer, setAnswer] = useState<FitAnswer | null>(null);
   const [busy, setBusy] = useState(true);
@@ -164,7 +134,7 @@ export function useFitCheck(
       setBusy(false);
     };
     const ask = async () => {
-      const asked = await askedOf(desk, snapshot, templates);
+      const asked = await askedOf(desk, snapshot, templates, extremes);
       if (gone) return;
       worker.current ??= new Worker(new URL('./fit-worker.ts', import.meta.url), { type: 'module' });
       worker.current.onmessage = ({ data }: MessageEvent<FitAnswer>) => {
@@ -182,6 +152,6 @@ export function useFitCheck(
       clearTimeout(timer);
     };
     // eslint-disable-next-line react-hooks/exhaustive-deps -- of the snapshot only people and templates change what fits
-  }, [desk, game, templates, tables]);
+  }, [desk, game, templates, tables, extremes]);
   return { answer, busy, problem };
 }

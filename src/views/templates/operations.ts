@@ -4,7 +4,7 @@ import { aligned, around, type Edge } from '../../core/workshop/boxes.ts';
 import type { Box } from '../../core/text/fit.ts';
 import { freshId } from '../../core/text/words.ts';
 import { scaleLayer } from '../../core/workshop/layouts.ts';
-import { propertyFor } from '../../core/workshop/showing.ts';
+import { bindTo, propertyFor } from '../../core/workshop/showing.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import type { Carried } from './BoardList.tsx';
 import type { Changed } from './Hands.tsx';
@@ -95,10 +95,7 @@ export function operations({ change, layout, chosen, top, inside, choose }: Benc
         const layer = list[at]!;
         const prop = propertyFor(layer.kind, what);
         if (prop === null) continue;
-        // What it was drawn with is what it says while it is designed.
-        if (layer.kind === 'text' && prop === 'text' && typeof layer.text === 'string' && layer.text !== '')
-          layer.sample = layer.text;
-        (layer as unknown as Record<string, unknown>)[prop] = value;
+        bindTo(layer, prop, value);
       }
     });
   /** A new layer that shows what is put down where there is none. */

@@ -1,6 +1,7 @@
 import { toBlob } from 'html-to-image';
 import type { Scalar } from '../../core/board/values.ts';
-import type { Layer, Layout } from '../../core/layers/kinds.ts';
+import type { Layer, LayerProps, Layout } from '../../core/layers/kinds.ts';
+import type { BoardReader } from '../../core/resolve/dependents.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
 import { facesOf } from '../../core/text/families.ts';
 import { around } from '../../core/workshop/boxes.ts';
@@ -8,6 +9,7 @@ import { boxOf, originOf, outermost } from '../../core/workshop/tree.ts';
 import { fontsReady, Stage } from '../../stage/stage.ts';
 import type { Desk } from '../shared/desk.ts';
 import { showAlone } from '../shared/own-stage.ts';
+import type { SvgMade } from './svg-out.ts';
 
 /** The layout with the chosen layers alone, as large as they are; null where none is chosen. */
 export function cutOut(layout: Layout, chosen: ReadonlySet<string>): Layout | null {
@@ -27,13 +29,21 @@ export function cutOut(layout: Layout, chosen: ReadonlySet<string>): Layout | nu
   };
 }
 
-/**
- * A layout as a PNG of its exact size, with alpha, as the stage draws it with these inputs and the board as it is.
- * @throws where the page cannot draw it
- */
-export async function pictureOf(desk: Desk, layout: Layout, inputs: Record<string, Scalar>): Promise<Blob> {
+/** What is drawn for a file. */
+export interface Drawn {
+  layout: Layout;
+  inputs: Record<string, Scalar>;
+  /** What is read in the place of the board; null: the board. */
+  board: BoardReader | null;
+}
+
+/** Draws a layout out of sight, has something made of what was drawn, and takes it away. */
+async function made<T>(
+  desk: Desk,
+  { layout, inputs, board }: Drawn,
+  make: (root: HTMLElement, states: Record<string, LayerProps>) => Promise<T>,
+): Promise<T> {
   await fontsReady(facesOf([layout]));
-  const { width, height } = layout;
   const holder = document.createElement('div');
   Object.assign(holder.style, { position: 'fixed', left: '-30000px', top: '0', pointerEvents: 'none' });
   const root = document.createElement('div');
@@ -41,18 +51,40 @@ export async function pictureOf(desk: Desk, layout: Layout, inputs: Record<strin
   document.body.append(holder);
   const stage = new Stage(root, desk.link.serverNow);
   try {
-    showAlone(stage, new Resolver(desk, desk.picture), { name: 'picture', layout, inputs });
+    const states = showAlone(stage, new Resolver(board ?? desk, desk.picture), {
+      name: 'picture',
+      layout,
+      inputs,
+    });
     stage.hold();
     await document.fonts.ready;
     await stage.ready();
-    const blob = await toBlob(root, { width, height, pixelRatio: 1, cacheBust: false });
-    if (!blob) throw new Error('The page gave no picture.');
-    return blob;
+    return await make(root, states);
   } finally {
     stage.destroy();
     holder.remove();
   }
 }
+
+/**
+ * A layout as a PNG of its exact size, with alpha, as the stage draws it.
+ * @throws where the page cannot draw it
+ */
+export function pictureOf(desk: Desk, drawn: Drawn): Promise<Blob> {
+  const { width, height } = drawn.layout;
+  return made(desk, drawn, async (root) => {
+    const blob = await toBlob(root, { width, height, pixelRatio: 1, cacheBust: false });
+    if (!blob) throw new Error('The page gave no picture.');
+    return blob;
+  });
+}
+
+/** A layout as an SVG drawing, and what that could not keep. */
+export const drawingOf = (desk: Desk, drawn: Drawn): Promise<SvgMade> =>
+  made(desk, drawn, async (root, states) => {
+    const { svgOf } = await import('./svg-out.ts');
+    return svgOf(root, drawn.layout, states);
+  });
 
 /** Several files in one. */
 export async function zipped(files: readonly { name: string; blob: Blob }[]): Promise<Blob> {

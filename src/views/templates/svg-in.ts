@@ -30,9 +30,9 @@ const UNKNOWN: Record<string, string> = {
 
 /**
  * Reads a drawing with the browser's own eyes: where it draws a shape or a text is where the layer stands. Nothing of it runs,
- * and nothing is fetched. Throws an error with a sentence where it is no drawing.
+ * and nothing is fetched. `fonts` are the families that there are, by name. Throws an error with a sentence where it is no drawing.
  */
-export function readSvg(source: string): SvgRead {
+export function readSvg(source: string, fonts: readonly string[]): SvgRead {
   if (source.length > BIGGEST) throw new Error('A drawing is at most 5 MB');
   const parsed = new DOMParser().parseFromString(source, 'image/svg+xml');
   if (parsed.querySelector('parsererror') || parsed.documentElement.localName !== 'svg')
@@ -74,7 +74,7 @@ export function readSvg(source: string): SvgRead {
   root.append(drawn);
   document.body.append(host);
   try {
-    const reader = new Reader(drawn, lost);
+    const reader = new Reader(drawn, fonts, lost);
     return { ...reader.size, parts: reader.read(drawn), lost: [...lost] };
   } finally {
     host.remove();
@@ -85,6 +85,14 @@ const sentence = (words: string) => words[0]!.toUpperCase() + words.slice(1);
 const KAPPA_FREE = (cx: number, cy: number, rx: number, ry: number) =>
   `M${cx - rx} ${cy}A${rx} ${ry} 0 1 0 ${cx + rx} ${cy}A${rx} ${ry} 0 1 0 ${cx - rx} ${cy}Z`;
 
+/** Where a box stands in the drawing, and so much larger on each side. */
+const placed = (b: DOMRect, m: DOMMatrix, grown = 0): SvgPart['box'] => ({
+  x: b.x * m.a + m.e - grown,
+  y: b.y * m.d + m.f - grown,
+  width: b.width * Math.abs(m.a) + 2 * grown,
+  height: b.height * Math.abs(m.d) + 2 * grown,
+});
+
 class Reader {
   readonly size: { width: number; height: number };
   private count = 0;
@@ -92,6 +100,7 @@ class Reader {
 
   constructor(
     private readonly svg: SVGSVGElement,
+    private readonly fonts: readonly string[],
     private readonly lost: Set<string>,
   ) {
     const view = svg.viewBox.baseVal;
@@ -156,6 +165,13 @@ class Reader {
       case 'a': {
         const parts = this.read(el);
         if (parts.length === 0) return null;
+        // A group of one that adds nothing is what it holds, by the name that was given to either.
+        const [only, ...more] = parts;
+        if (more.length === 0 && opacity >= 1)
+          return {
+            ...only!,
+            name: this.saidOf(el.querySelector(':scope > *')!) || this.saidOf(el) || only!.name,
+          };
         return {
           kind: 'group',
           name: this.nameOf(el),
@@ -165,7 +181,7 @@ class Reader {
         };
       }
       case 'text':
-        return linesOf(el as SVGTextElement, this.nameOf(el), this.matrix(el), common, this.lost);
+        return linesOf(el as SVGTextElement, this.nameOf(el), this.matrix(el), common, this.fonts, this.lost);
       case 'image':
         return this.picture(el as SVGImageElement, common);
       case 'line':
@@ -181,9 +197,14 @@ class Reader {
     }
   }
 
-  private nameOf(el: Element): string {
+  /** The name that a part was given; blank where it has none. */
+  private saidOf(el: Element): string {
     const title = [...el.children].find((c) => c.localName === 'title')?.textContent?.trim();
-    const said = el.getAttribute('data-label') || el.getAttribute('data-name') || title || el.id;
+    return el.getAttribute('data-label') || el.getAttribute('data-name') || title || el.id;
+  }
+
+  private nameOf(el: Element): string {
+    const said = this.saidOf(el);
     const words = el.localName === 'text' ? el.textContent.replace(/\s+/g, ' ').trim().slice(0, 40) : '';
     return said || words || { g: 'Group', image: 'Picture', line: 'Line' }[el.localName] || 'Shape';
   }
@@ -261,13 +282,9 @@ class Reader {
     const upright = Math.abs(m.b) < 1e-6 && Math.abs(m.c) < 1e-6 && m.a > 0 && m.d > 0;
     if (upright && ['rect', 'circle', 'ellipse'].includes(el.localName)) {
       const b = el.getBBox();
+      // A border lies half outside of a drawing's outline, and within a layer's.
       const grown = length(String(look['border'] ?? 0)) / 2;
-      const box = {
-        x: b.x * m.a + m.e - grown,
-        y: b.y * m.d + m.f - grown,
-        width: b.width * m.a + 2 * grown,
-        height: b.height * m.d + 2 * grown,
-      };
+      const box = placed(b, m, grown);
       if (box.width <= 0 || box.height <= 0) return null;
       const radius = Math.min(number('rx') || number('ry'), b.width / 2, b.height / 2) * m.a;
       const props =
@@ -326,13 +343,7 @@ class Reader {
       return null;
     }
     const m = this.matrix(el);
-    const b = el.getBBox();
-    const box = {
-      x: b.x * m.a + m.e,
-      y: b.y * m.d + m.f,
-      width: b.width * Math.abs(m.a),
-      height: b.height * Math.abs(m.d),
-    };
+    const box = placed(el.getBBox(), m);
     const keep = el.getAttribute('preserveAspectRatio') ?? '';
     const fit = keep.includes('none') ? 'stretch' : keep.includes('slice') ? 'cover' : 'contain';
     return { kind: 'picture', name, box, props: { ...common, picture: href, fit } };

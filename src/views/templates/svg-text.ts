@@ -7,6 +7,7 @@ import { hex, length } from './svg-look.ts';
  * A text's lines, each a layer of its own; parts in other styles stay in their line.
  * @param m how the drawing places the text
  * @param common what all of it has
+ * @param fonts the families that there are, by name
  * @param lost takes what cannot be kept, each a sentence
  */
 export function linesOf(
@@ -14,21 +15,27 @@ export function linesOf(
   name: string,
   m: DOMMatrix,
   common: Record<string, unknown>,
+  fonts: readonly string[],
   lost: Set<string>,
 ): SvgPart[] {
   const own = (t: Element) => ['x', 'y', 'dy'].some((place) => t.hasAttribute(place));
   const spans = [...el.querySelectorAll('tspan')].filter(own);
   const lines: SVGTextContentElement[] = spans.length ? spans : [el];
   return lines.flatMap((line, i) =>
-    lineOf(line, lines.length > 1 ? `${name} ${i + 1}` : name, m, common, lost),
+    lineOf(line, lines.length > 1 ? `${name} ${i + 1}` : name, m, common, fonts, lost),
   );
 }
+
+/** A weight that a layer can have: a whole number. */
+const weightOf = ({ fontWeight }: CSSStyleDeclaration): number =>
+  Math.max(100, Math.min(900, Math.round(Number(fontWeight)) || 400));
 
 function lineOf(
   line: SVGTextContentElement,
   name: string,
   m: DOMMatrix,
   common: Record<string, unknown>,
+  fonts: readonly string[],
   lost: Set<string>,
 ): SvgPart[] {
   const content = (line.textContent ?? '').replace(/\s+/g, ' ').trim();
@@ -45,18 +52,18 @@ function lineOf(
   const size = length(first.fontSize) * scale;
   const fontOf = (of: CSSStyleDeclaration) => {
     const asked = of.fontFamily.split(',').map((f) => f.trim().replace(/^["']|["']$/g, ''));
-    const known = FAMILIES.find((f) => asked.some((a) => a.toLowerCase() === f.name.toLowerCase()));
+    const known = fonts.find((f) => asked.some((a) => a.toLowerCase() === f.toLowerCase()));
     if (!known) lost.add(`The font ${asked[0]} is not here: ${FAMILIES[0]!.name} stands in its place.`);
-    return known?.name ?? FAMILIES[0]!.name;
+    return known ?? FAMILIES[0]!.name;
   };
   const font = fontOf(first);
-  const weight = Math.max(100, Math.min(900, Math.round(Number(first.fontWeight) / 100) * 100 || 400));
+  const weight = weightOf(first);
   if (runs.length > 4) lost.add(`${name} has more than four styles: the rest is in the fourth.`);
   const more: Record<string, unknown> = {};
   runs.slice(1).forEach(({ said, of }, i) => {
     const n = Math.min(4, i + 2);
     more[`text${n}`] = `${String(more[`text${n}`] ?? '')}${said}`;
-    more[`weight${n}`] ??= Math.max(100, Math.min(900, Number(of.fontWeight) || 400));
+    more[`weight${n}`] ??= weightOf(of);
     more[`size${n}`] ??= Math.max(0.1, Math.min(4, (length(of.fontSize) * scale) / size));
     more[`colour${n}`] ??= hex(of.fill, of.fillOpacity) || '#ffffff';
   });

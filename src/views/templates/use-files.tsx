@@ -1,16 +1,17 @@
 import { useRef, useState, type ReactNode } from 'react';
 import type { Template } from '../../core/documents/template.ts';
 import type { Layer, Layout } from '../../core/layers/kinds.ts';
+import { FAMILIES, familiesIn } from '../../core/text/families.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import { later } from '../../ui/Later.tsx';
-import { bringFile } from '../shared/bring.ts';
+import { bringFile, bringFont, isFontFile } from '../shared/bring.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import type { Operations } from './operations.ts';
 import type { SvgRead } from './svg-in.ts';
 
 const BringIn = later(() => import('./BringIn.tsx').then((m) => m.BringIn));
 
-/** Files that are dropped on the sheet or chosen: drawings become layers, pictures go into the library and stand where they fell. */
+/** Files that are dropped on the sheet or chosen: drawings become layers, fonts and pictures go into the library and stand where they fell. */
 export function useFiles(
   desk: Desk,
   { defs }: Pick<Prepared, 'defs'>,
@@ -42,13 +43,21 @@ export function useFiles(
   };
   const take = async (files: readonly File[], at = { x: layout.width / 2, y: layout.height / 2 }) => {
     for (const file of files) {
+      if (isFontFile(file.name)) {
+        setSaid(`Bringing in ${file.name}…`);
+        const done = await bringFont(desk, file);
+        setSaid('problem' in done ? done.problem : `The font ${done.family} is in the list of fonts now.`);
+        continue;
+      }
       if (!/\.svg$/i.test(file.name) && file.type !== 'image/svg+xml') {
         await picture(file, at);
         continue;
       }
       try {
+        const yours = familiesIn(desk.media.list());
+        const fonts = [...FAMILIES, ...yours].map((f) => f.name);
         const { readSvg } = await import('./svg-in.ts');
-        setDrawing({ name: file.name, read: readSvg(await file.text()) });
+        setDrawing({ name: file.name, read: readSvg(await file.text(), fonts) });
         setSaid('');
       } catch (error) {
         setSaid(`${file.name}: ${error instanceof Error ? error.message : 'it cannot be read'}.`);
@@ -66,7 +75,7 @@ export function useFiles(
           type="file"
           hidden
           multiple
-          accept="image/*,video/webm,.svg"
+          accept="image/*,video/webm,.svg,.ttf,.otf,.woff2"
           aria-label="Files to bring in"
           onChange={(e) => {
             const files = [...(e.target.files ?? [])];
