@@ -155,6 +155,23 @@ test('what is no drawing is refused with a sentence; a picture of the computer s
   await expect
     .poll(async () => (await layers('files')).map((l) => l.kind === 'picture' && l.picture))
     .toEqual(['new/Röt.png']);
+  expect((await layers('files'))[0]).toMatchObject({ width: 40, height: 40 });
+
+  // Those of the library are dragged on the sheet, and into a picture that is there; a press does the same.
+  await page.getByRole('tab', { name: 'Pictures' }).click();
+  await page.getByLabel('Find a picture').fill('marks');
+  const tile = (name: string) => page.locator(`[data-picture-tile="marks/${name}.svg"]`);
+  await tile('foxes').dragTo(page.locator('[data-behind]'), { targetPosition: { x: 60, y: 60 } });
+  await expect(page.locator('[data-picture="workshop"] img')).toHaveCount(2);
+  await tile('herons').dragTo(page.locator('[data-picture="workshop"] [data-layer="Röt.png"]'));
+  const pictures = async () => (await layers('files')).map((l) => l.kind === 'picture' && l.picture);
+  await expect.poll(pictures).toEqual(['marks/herons.svg', 'marks/foxes.svg']);
+  await tile('foxes').click();
+  await expect.poll(pictures).toEqual(['marks/foxes.svg', 'marks/foxes.svg']);
+  await page.keyboard.press('Control+z');
+  await expect.poll(pictures).toEqual(['marks/herons.svg', 'marks/foxes.svg']);
+  await page.getByLabel('Find a picture').fill('nothing of the kind');
+  await expect(page.getByText('No picture is called so.')).toBeVisible();
 });
 
 const at = (x: number, y: number, width: number, height: number) => ({ x, y, width, height });
@@ -269,7 +286,7 @@ test('a layout as an SVG drawing looks as its picture does, carries its fonts an
   await button(page, 'Export…').click();
   const dialog = page.getByRole('dialog', { name: 'Export' });
   const png = await exported(dialog, /^Picture of main/);
-  const drawing = await exported(dialog, /^main as a drawing, SVG/);
+  const drawing = await exported(dialog, /^Drawing of main, SVG/);
   await expect(dialog.getByRole('status')).toHaveText('Done: it is among your downloads.');
   // It needs nothing of anywhere, and no more of the fonts than is written in.
   const text = drawing.toString();

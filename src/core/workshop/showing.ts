@@ -177,9 +177,9 @@ export function propertyFor(kind: LayerKind, what: Putting): string | null {
   return found[0]?.[0] ?? null;
 }
 
-/** Binds a property of a layer. What a text was drawn with is what it says while it is designed. Changes the layer. */
+/** Binds a property of a layer, or sets it where the Value is always the same. What a text was drawn with is what it says while it is designed. Changes the layer. */
 export function bindTo(layer: Layer, prop: string, value: Value): void {
   if (layer.kind === 'text' && prop === 'text' && typeof layer.text === 'string' && layer.text !== '')
     layer.sample = layer.text;
-  (layer as unknown as Record<string, unknown>)[prop] = value;
+  (layer as unknown as Record<string, unknown>)[prop] = 'fixed' in value ? value.fixed : value;
 }

@@ -10,7 +10,7 @@ export const isFontFile = (name: string) => /\.(ttf|otf|woff2)$/i.test(name);
 type Brought = { entry: MediaEntry } | { problem: string };
 
 /** Brings one file into the media library under a path; gives what it is there, or why not. */
-async function brought(desk: Desk, file: Blob, name: string, path: string): Promise<Brought> {
+export async function brought(desk: Desk, file: Blob, name: string, path: string): Promise<Brought> {
   try {
     const response = await fetch(`/api/media?name=${encodeURIComponent(name)}`, {
       method: 'POST',

@@ -8,28 +8,8 @@ import type { Desk } from '../shared/desk.ts';
 import { useField } from '../shared/use-desk.ts';
 import { offersIn, type Offer } from '../value/chips.ts';
 import type { ValueContext } from '../value/context.ts';
+import { CARRIED, type Carried } from './carried.ts';
 import css from './BoardList.module.css';
-
-/** What is dragged onto a layer or a property. */
-export interface Carried {
-  name: string;
-  what: Putting;
-  value: Value;
-}
-
-/** Under what a drag carries it; as plain text it carries a chip, which lines take in. */
-const CARRIED = 'application/x-foothill-value';
-
-export const carriesValue = ({ types }: DataTransfer): boolean => types.includes(CARRIED);
-
-/** What a drop brings; null where it is not from here. */
-export function carriedIn(data: DataTransfer): Carried | null {
-  try {
-    return JSON.parse(data.getData(CARRIED)) as Carried;
-  } catch {
-    return null;
-  }
-}
 
 /** What an offer is put there as; null for what is no content by itself. */
 function puttingOf({ value }: Offer, desk: Desk, inputs: readonly InputDef[]): Putting | null {

@@ -9,7 +9,7 @@ import type { Box } from '../../core/text/fit.ts';
 import { holdersOf } from '../../core/workshop/tree.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useOwnStage } from '../shared/own-stage.ts';
-import { carriedIn, carriesValue, type Carried } from './BoardList.tsx';
+import { carriedIn, carriesValue, type Carried } from './carried.ts';
 import type { Geometry } from './Changes.tsx';
 import { Guides } from './Guides.tsx';
 import { Hands, type Changed } from './Hands.tsx';

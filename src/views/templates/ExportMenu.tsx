@@ -39,8 +39,8 @@ export function ExportMenu({
   /** What the last drawing could not keep. */
   const [lost, setLost] = useState<string[]>([]);
   const [busy, setBusy] = useState(false);
-  const part = cutOut(layout, chosen);
   const drawn = (of: Layout): Drawn => ({ layout: of, inputs, board });
+  const part = cutOut(desk, drawn(layout), chosen);
   const make = (work: () => Promise<void>) => {
     setBusy(true);
     setLost([]);
@@ -107,7 +107,7 @@ export function ExportMenu({
               })
             }
           >
-            {layout.key} as a drawing, SVG
+            Drawing of {layout.key}, SVG
           </Button>
           <Button onClick={() => downloadJson(template, `${template.key}.json`)}>
             The template, as JSON

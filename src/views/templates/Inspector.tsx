@@ -14,7 +14,7 @@ import { Switch } from '../../ui/Switch.tsx';
 import { tip } from '../../ui/tip.ts';
 import type { Desk } from '../shared/desk.ts';
 import type { ValueContext } from '../value/context.ts';
-import { carriedIn, carriesValue } from './BoardList.tsx';
+import { carriedIn, carriesValue } from './carried.ts';
 import { FontChoice } from './FontChoice.tsx';
 import css from './Inspector.module.css';
 

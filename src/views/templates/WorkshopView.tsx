@@ -2,6 +2,7 @@ import { useMemo, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
+import { isPicture } from '../../core/media/media.ts';
 import type { Value } from '../../core/value/value.ts';
 import { shownIn } from '../../core/layers/shown.ts';
 import { changingOf, propertyFor } from '../../core/workshop/showing.ts';
@@ -37,6 +38,7 @@ const Canvas = later(() => import('./Canvas.tsx').then((m) => m.Canvas));
 const Layers = later(() => import('./Layers.tsx').then((m) => m.Layers));
 const LayoutMenu = later(() => import('./LayoutMenu.tsx').then((m) => m.LayoutMenu));
 const ExportMenu = later(() => import('./ExportMenu.tsx').then((m) => m.ExportMenu));
+const PictureList = later(() => import('./PictureList.tsx').then((m) => m.PictureList));
 const BoardList = later(() => import('./BoardList.tsx').then((m) => m.BoardList));
 const Changes = later(() => import('./Changes.tsx').then((m) => m.Changes));
 
@@ -85,7 +87,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const tables = useKnown(desk, 'tables');
   const [filled, setFilled] = useState<Record<string, Scalar>>({});
   const [changes, setChanges] = useState(false);
-  const [left, setLeft] = useState<'layers' | 'board'>('layers');
+  const [left, setLeft] = useState<'layers' | 'board' | 'pictures'>('layers');
   const words = useStable((value: Value): string => chipWords(value, context));
   const showing = useShowing(desk, snapshot, template, filled, words);
   const samples = showing.inputs;
@@ -119,6 +121,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const top = tree.outermost(layout.layers, chosen);
 
   const ops = operations({ change, layout, chosen, top, inside, choose: setChosen });
+  const pictures = useMemo(() => snapshot.media.filter(isPicture), [snapshot.media]);
   const files = useFiles(desk, snapshot, template, layout, ops);
   const chooseLayout = (key: string) => {
     setChosen(new Set());
@@ -278,11 +281,21 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
           tabs={[
             { key: 'layers', name: 'Layers' },
             { key: 'board', name: 'Board' },
+            { key: 'pictures', name: 'Pictures' },
           ]}
           chosen={left}
           onChoose={(key) => setLeft(key as typeof left)}
         >
-          {left === 'board' ? (
+          {left === 'pictures' ? (
+            <PictureList
+              pictures={pictures}
+              onPut={(carried) => {
+                const into = picked.filter((l) => l.kind === 'picture');
+                if (into.length) return ops.put(carried, into);
+                ops.putDown(carried, { x: layout.width / 2, y: layout.height / 2 });
+              }}
+            />
+          ) : left === 'board' ? (
             <BoardList
               desk={desk}
               context={context}

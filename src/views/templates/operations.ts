@@ -6,7 +6,7 @@ import { freshId } from '../../core/text/words.ts';
 import { scaleLayer } from '../../core/workshop/layouts.ts';
 import { bindTo, propertyFor } from '../../core/workshop/showing.ts';
 import * as tree from '../../core/workshop/tree.ts';
-import type { Carried } from './BoardList.tsx';
+import type { Carried } from './carried.ts';
 import type { Changed } from './Hands.tsx';
 import type { Workshop } from './workshop.ts';
 
@@ -19,6 +19,8 @@ let lastCopies: readonly { id: string; from: { x: number; y: number } }[] = [];
 /** What was copied, for this page and others of the same browser. */
 const CLIP = 'foothill.layers';
 
+type Size = Pick<Box, 'width' | 'height'>;
+
 /** Layers in words: the name of one, or how many. */
 export const nameOf = (layers: readonly Layer[]) =>
   layers.length === 1 ? layers[0]!.name : `${layers.length} layers`;
@@ -30,6 +32,12 @@ export function cornerOf(layout: Layout, id: string): { x: number; y: number } {
   const from = tree.originOf(layout.layers, id);
   const box = tree.boxOf(place.list[place.at]!);
   return { x: from.x + box.x, y: from.y + box.y };
+}
+
+/** How large something stands that is put down: as it is by itself, but half as large as the layout at most. px. */
+function sizeWithin({ width, height }: Size, layout: Size): [width: number, height: number] {
+  const share = Math.min(1, layout.width / 2 / width, layout.height / 2 / height);
+  return [Math.max(1, Math.round(width * share)), Math.max(1, Math.round(height * share))];
 }
 
 interface Bench {
@@ -89,31 +97,37 @@ export function operations({ change, layout, chosen, top, inside, choose }: Benc
     );
   /** Binds layers to what is put onto them, each by the property that it belongs in. */
   const put = ({ name, what, value }: Carried, layers: readonly Layer[]) =>
-    edit(`Bound ${nameOf(layers)} to ${name}`, (draft) => {
-      for (const { id } of layers) {
-        const { list, at } = inDraft(draft, id);
-        const layer = list[at]!;
-        const prop = propertyFor(layer.kind, what);
-        if (prop === null) continue;
-        bindTo(layer, prop, value);
-      }
-    });
+    edit(
+      'fixed' in value ? `Put ${name} into ${nameOf(layers)}` : `Bound ${nameOf(layers)} to ${name}`,
+      (draft) => {
+        for (const { id } of layers) {
+          const { list, at } = inDraft(draft, id);
+          const layer = list[at]!;
+          const prop = propertyFor(layer.kind, what);
+          if (prop === null) continue;
+          bindTo(layer, prop, value);
+        }
+      },
+    );
   /** A new layer that shows what is put down where there is none. */
   const putDown = (carried: Carried, { x, y }: { x: number; y: number }) => {
-    const { what, name, value } = carried;
+    const { what, name, value, size } = carried;
     const kind =
       what === 'clock' ? 'clock' : what === 'picture' ? 'picture' : what === 'colour' ? 'shape' : 'text';
-    const [width, height] = [Math.round(layout.width / 5), Math.round(layout.height / 14)];
+    const [width, height] = size
+      ? sizeWithin(size, layout)
+      : [Math.round(layout.width / 5), Math.round(layout.height / 14)];
     const from = inside === null ? { x: 0, y: 0 } : cornerOf(layout, inside);
     const box = {
       x: Math.round(x - from.x - width / 2),
       y: Math.round(y - from.y - height / 2),
       width,
-      height: kind === 'picture' ? width : height,
+      height: kind === 'picture' && !size ? width : height,
     };
     const prop = propertyFor(kind, what);
     if (prop === null) return;
-    const made = { ...tree.newLayer(layout, kind, box), name: name.slice(0, 80), [prop]: value } as Layer;
+    const made = { ...tree.newLayer(layout, kind, box), name: name.slice(0, 80) } as Layer;
+    bindTo(made, prop, value);
     if (made.kind === 'text') made.sample = name;
     add([made], `Drew ${name}`);
   };

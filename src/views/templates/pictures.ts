@@ -1,6 +1,6 @@
 import { toBlob } from 'html-to-image';
 import type { Scalar } from '../../core/board/values.ts';
-import type { Layer, LayerProps, Layout } from '../../core/layers/kinds.ts';
+import { layersOf, type Layer, type LayerProps, type Layout } from '../../core/layers/kinds.ts';
 import type { BoardReader } from '../../core/resolve/dependents.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
 import { facesOf } from '../../core/text/families.ts';
@@ -11,21 +11,50 @@ import type { Desk } from '../shared/desk.ts';
 import { showAlone } from '../shared/own-stage.ts';
 import type { SvgMade } from './svg-out.ts';
 
-/** The layout with the chosen layers alone, as large as they are; null where none is chosen. */
-export function cutOut(layout: Layout, chosen: ReadonlySet<string>): Layout | null {
-  const layers = outermost(layout.layers, chosen);
-  const placed = layers.map((layer) => {
-    const from = originOf(layout.layers, layer.id);
+/** The layout with each box as its Values say now. */
+function boxed(layout: Layout, states: Readonly<Record<string, LayerProps>>): Layout {
+  const copy = structuredClone(layout);
+  for (const layer of layersOf(copy.layers))
+    for (const side of ['x', 'y', 'width', 'height'] as const) {
+      const now = states[layer.id]?.[side];
+      if (typeof now === 'number') layer[side] = now;
+    }
+  return copy;
+}
+
+/**
+ * The layout with the chosen layers alone, as large as they are now; null where none is chosen. What masks them is there, but
+ * does not show.
+ */
+export function cutOut(
+  desk: Desk,
+  { layout, inputs, board }: Drawn,
+  chosen: ReadonlySet<string>,
+): Layout | null {
+  if (chosen.size === 0) return null;
+  const states = new Resolver(board ?? desk, desk.picture).mount('part', layout, inputs);
+  const { layers: all } = boxed(layout, states);
+  const placed = (layer: Layer) => {
+    const from = originOf(all, layer.id);
     const box = boxOf(layer);
     return { layer, box: { ...box, x: box.x + from.x, y: box.y + from.y } };
-  });
-  const all = around(placed.map((p) => p.box));
-  if (!all) return null;
+  };
+  const parts = outermost(all, chosen).map(placed);
+  const whole = around(parts.map((p) => p.box));
+  if (!whole) return null;
+  const inside = [...layersOf(parts.map((p) => p.layer))];
+  const masks = [...layersOf(all)]
+    .filter((l) => inside.some((i) => i.mask === l.id) && !inside.includes(l))
+    .map((l) => placed({ ...l, shows: false }));
   return {
     key: `${layout.key}-part`,
-    width: Math.max(1, Math.ceil(all.width)),
-    height: Math.max(1, Math.ceil(all.height)),
-    layers: placed.map(({ layer, box }): Layer => ({ ...layer, x: box.x - all.x, y: box.y - all.y })),
+    width: Math.max(1, Math.ceil(whole.width)),
+    height: Math.max(1, Math.ceil(whole.height)),
+    layers: [...masks, ...parts].map(({ layer, box }): Layer => ({
+      ...layer,
+      x: box.x - whole.x,
+      y: box.y - whole.y,
+    })),
   };
 }
 

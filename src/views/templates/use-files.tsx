@@ -1,11 +1,11 @@
 import { useRef, useState, type ReactNode } from 'react';
 import type { Template } from '../../core/documents/template.ts';
-import type { Layer, Layout } from '../../core/layers/kinds.ts';
+import type { Layout } from '../../core/layers/kinds.ts';
 import { FAMILIES, familiesIn } from '../../core/text/families.ts';
-import * as tree from '../../core/workshop/tree.ts';
 import { later } from '../../ui/Later.tsx';
-import { bringFile, bringFont, isFontFile } from '../shared/bring.ts';
+import { bringFont, brought, isFontFile } from '../shared/bring.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
+import { carriedPicture } from './carried.ts';
 import type { Operations } from './operations.ts';
 import type { SvgRead } from './svg-in.ts';
 
@@ -33,13 +33,10 @@ export function useFiles(
   const picture = async (file: File, at: { x: number; y: number }) => {
     const path = `new/${file.name}`;
     setSaid(`Bringing in ${file.name}…`);
-    const problem = await bringFile(desk, file, file.name, path);
-    if (problem) return setSaid(problem);
+    const done = await brought(desk, file, file.name, path);
+    if ('problem' in done) return setSaid(done.problem);
     setSaid('');
-    const side = Math.round(Math.min(layout.width, layout.height) / 2);
-    const from = { x: Math.round(at.x - side / 2), y: Math.round(at.y - side / 2) };
-    const made = tree.newLayer(layout, 'picture', { ...from, width: side, height: side });
-    ops.add([{ ...made, name: file.name.slice(0, 80), picture: path } as Layer], `Brought in ${file.name}`);
+    ops.putDown(carriedPicture(done.entry, file.name), at);
   };
   const take = async (files: readonly File[], at = { x: layout.width / 2, y: layout.height / 2 }) => {
     for (const file of files) {
