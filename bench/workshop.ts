@@ -181,7 +181,7 @@ export async function workshop(): Promise<Figure[]> {
     for (let i = 0; i < 10; i++) steps.push(await keyed('z'), await keyed('y'));
 
     // Typing into a value line: from the key to the text in the picture.
-    await page.locator('[data-canvas]').first().focus();
+    await page.locator('[data-canvas]').focus();
     await page.keyboard.press('Escape');
     const text = await middleOf('l1');
     await page.mouse.click(text.x, text.y);

@@ -205,7 +205,7 @@ test('a guide is drawn from a ruler, draws a layer in, is moved by keys and drag
   for (let i = 0; i < 3; i++) await page.keyboard.press('Control+z');
   await expect(page.locator('[data-layer-row^="Shape"]')).toHaveCount(1);
   await page.getByLabel('Zoom').selectOption('4');
-  const area = page.locator('[data-canvas] [data-canvas]');
+  const area = page.locator('[data-canvas]');
   const seen = () => area.evaluate((el) => [el.scrollLeft, el.scrollTop]);
   await area.hover();
   const before = await seen();

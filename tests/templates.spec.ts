@@ -55,7 +55,7 @@ test('a template is made in a size of its own, drawn with the mouse, changed by 
   await expect(layer(page, 'Text')).toHaveText('GOAL!');
 
   // Arrow keys move what is chosen; undo takes back a step at a time, redo does it again.
-  await page.locator('[data-canvas]').first().focus();
+  await page.locator('[data-canvas]').focus();
   const left = async () =>
     Number.parseFloat(await layer(page, 'Text').evaluate((el: HTMLElement) => el.style.left));
   const before = await left();

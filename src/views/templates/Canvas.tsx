@@ -245,6 +245,10 @@ export function Canvas(props: Props) {
     <div
       ref={area}
       className={css['area']}
+      // What scrolls has the focus, so that keys reach all of a sheet that is larger than its room.
+      tabIndex={0}
+      role="application"
+      aria-label="Canvas"
       data-canvas
       data-drawing={drawing !== null}
       {...pan}

@@ -329,7 +329,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
           )}
         </Tabs>
       </aside>
-      <div className={css['canvas']} tabIndex={0} role="application" aria-label="Canvas" data-canvas>
+      <div className={css['canvas']}>
         <Canvas
           desk={desk}
           layout={shownLayout}
