@@ -138,7 +138,8 @@ export async function workshop(): Promise<Figure[]> {
       return page.evaluate(() => performance.now());
     };
     await open();
-    const opened = await open();
+    const opened = [];
+    for (let i = 0; i < 5; i++) opened.push(await open());
     await watch(page);
     const middleOf = async (id: string) => {
       const box = (await page.locator(`[data-picture="workshop"] [data-id="${id}"]`).boundingBox())!;
@@ -205,6 +206,8 @@ export async function workshop(): Promise<Figure[]> {
     // A whole league.
     await page.goto(`${world.url}/templates/league`);
     await page.getByRole('status', { name: 'Saving' }).waitFor();
+    // Somebody works here: the first press on a page costs what no other does.
+    await page.getByRole('tab', { name: 'Inputs' }).click();
     await page.waitForTimeout(1500);
     await watch(page);
     await noted(page);
@@ -215,7 +218,13 @@ export async function workshop(): Promise<Figure[]> {
     const took = Number(await check.getAttribute('data-ms'));
     const tried = Number(await check.getAttribute('data-tried'));
     return [
-      { name: `a template of ${LAYERS} layers is opened`, value: opened, unit: 'ms', bound: { most: 1000 } },
+      {
+        name: `a template of ${LAYERS} layers is opened`,
+        value: median(opened),
+        p99: quantile(opened, 0.99),
+        unit: 'ms',
+        bound: { most: 1000 },
+      },
       {
         name: 'frames on time, a bare page that moves one element',
         value: 100 * onTime(bareFrames),

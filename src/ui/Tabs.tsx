@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { startTransition, type ReactNode } from 'react';
 import { Tab, TabList, TabPanel, Tabs as Base } from 'react-aria-components';
 import css from './Tabs.module.css';
 
@@ -18,7 +18,12 @@ export function Tabs({
   children: ReactNode;
 }) {
   return (
-    <Base className={css['tabs']!} selectedKey={chosen} onSelectionChange={(key) => onChoose(String(key))}>
+    <Base
+      className={css['tabs']!}
+      selectedKey={chosen}
+      // A panel may be much: it is made ready a piece at a time, and no frame waits for all of it.
+      onSelectionChange={(key) => startTransition(() => onChoose(String(key)))}
+    >
       <TabList aria-label={label} className={css['list']!}>
         {tabs.map((t) => (
           <Tab key={t.key} id={t.key} className={css['tab']!}>

@@ -91,6 +91,8 @@ describe('what the canvas shows', () => {
     expect(sample.read('gone')).toBe(null);
     expect(sample.row('leaders', '1')).toEqual({ name: 'Real' });
     expect(sampleOf({ ...score, max: 9 } as FieldDef)).toBe(9);
+    const down = { ...score, kind: 'derived', label: 'Down and distance' } as unknown as FieldDef;
+    expect(sampleOf(down)).toBe('Down and distance');
   });
   const player = { id: 'p', number: '7', first: 'Ada', last: 'Fell', position: 'C', class: '', headshot: '' };
   const team = (name: string, players: object[]) =>

@@ -33,7 +33,9 @@ export function sampleOf(def: FieldDef): FieldValue {
       return def.choices.reduce((a, b) => (b.length > a.length ? b : a), '');
     case 'colour':
       return def.group === 'away' ? '#b3402e' : '#2c5d8f';
+    // What is worked out says nothing yet where no game began.
     case 'text':
+    case 'derived':
       return def.label;
     default:
       return null;
