@@ -57,10 +57,6 @@ function* writtenIn(layouts: Iterable<Layout>): Iterable<{ font: string; weight:
     }
 }
 
-/** The fonts that layouts are written in, each once, by name. */
-export const fontsIn = (layouts: Iterable<Layout>): Set<string> =>
-  new Set([...writtenIn(layouts)].map((w) => w.font));
-
 /** The faces that layouts are written in, each once, as CSS names them: `600 20px "Oswald", …`. */
 export const facesOf = (layouts: Iterable<Layout>): string[] =>
   [...new Set([...writtenIn(layouts)].map(({ font, weight }) => `${weight} 20px ${fontStack(font)}`))].sort();

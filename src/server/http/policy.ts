@@ -22,3 +22,10 @@ export const HEADERS = {
   'referrer-policy': 'same-origin',
   'cross-origin-opener-policy': 'same-origin',
 } as const;
+
+/** Those that mean nothing to a style sheet, a font or a script that a page of ours asks for. */
+export const FOR_DOCUMENTS: readonly (keyof typeof HEADERS)[] = [
+  'content-security-policy',
+  'referrer-policy',
+  'cross-origin-opener-policy',
+];

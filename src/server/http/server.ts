@@ -9,7 +9,7 @@ import type { Config } from '../config.ts';
 import type { Engine } from '../live/engine.ts';
 import { OneByOne } from './one-by-one.ts';
 import { addressAsked, refuseRequest } from './guard.ts';
-import { HEADERS } from './policy.ts';
+import { FOR_DOCUMENTS, HEADERS } from './policy.ts';
 
 type AstroHandler = (
   request: IncomingMessage,
@@ -43,8 +43,13 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
     brotli: true,
     etag: true,
     setHeaders: (response, path) => {
-      if (path.startsWith('/_astro/'))
-        response.setHeader('cache-control', 'public, max-age=31536000, immutable');
+      if (!path.startsWith('/_astro/')) return;
+      response.setHeader('cache-control', 'public, max-age=31536000, immutable');
+      // A page is made of some forty: on a slow line each byte that all of them say counts. They never change, and a policy
+      // is for what a browser opens by itself or runs beside a page.
+      response.removeHeader('etag');
+      response.removeHeader('last-modified');
+      if (!/worker/.test(path)) for (const name of FOR_DOCUMENTS) response.removeHeader(name);
     },
   });
   const packed = compression() as unknown as Middleware;

@@ -1,12 +1,8 @@
 import { useEffect, useRef } from 'react';
 import type { Layout } from '../../core/layers/kinds.ts';
-import { facesOf } from '../../core/text/families.ts';
 import { useStable } from '../../ui/stable.ts';
 import { laneKey, type Lane, type Output } from '../../core/show/show.ts';
 import type { Traced } from '../../core/trace/traced.ts';
-import type { AirOp, AirSnapshot } from '../../core/wire/wire.ts';
-import { openLink } from '../../stage/link.ts';
-import { fontsReady, Stage } from '../../stage/stage.ts';
 import css from './Picture.module.css';
 
 /** The output's true picture, drawn by the stage as on the air page, over a stand-in for the camera's. */
@@ -32,24 +28,15 @@ export function Picture({
 
   const first = useStable(layouts);
   useEffect(() => {
-    let stage: Stage | null = null;
     let closed = false;
     let close = () => {};
-    void fontsReady(facesOf(first())).then(() => {
-      if (closed) return;
-      const link = openLink<AirSnapshot, AirOp>(`air:${output.key}`, {
-        onSnapshot: (snapshot) => stage?.show(snapshot),
-        onOps: (ops) => stage?.perform(ops),
-        onRehearsal: (rehearsal) => stage?.rehearse(rehearsal?.tape ?? null),
-        onHere: (here) => (here ? stage?.resume() : stage?.hold()),
-      });
-      stage = new Stage(root.current!, link.serverNow);
-      close = link.close;
+    // What draws comes after what stands around it: on a slow line the view need not wait for it.
+    void import('./air-picture.ts').then(({ airPicture }) => {
+      if (!closed) close = airPicture(root.current!, output.key, first());
     });
     return () => {
       closed = true;
       close();
-      stage?.destroy();
     };
   }, [output.key, first]);
 

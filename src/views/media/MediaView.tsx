@@ -1,9 +1,7 @@
-import { memo, useMemo, useRef, useState, type DragEvent } from 'react';
-import { useDragAndDrop } from 'react-aria-components';
+import { useMemo, useRef, useState, type DragEvent } from 'react';
 import { plainPath, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
-import { List } from '../../ui/List.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { useSearch } from '../../ui/search.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
@@ -11,8 +9,8 @@ import shell from '../shared/View.module.css';
 import { bringFile, FILES } from '../shared/bring.ts';
 import { useKnown } from '../shared/use-desk.ts';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
-import { folderOf, folderRenamed, intoFolder, movedTo, nameOf } from './folders.ts';
-import { Shown } from './Shown.tsx';
+import { folderOf, folderRenamed, intoFolder, movedTo } from './folders.ts';
+import { ALL, FolderList, TileList } from './Lists.tsx';
 import { usageOf, usesOf } from './usage.ts';
 import css from './MediaView.module.css';
 
@@ -32,9 +30,10 @@ export default function MediaView() {
   );
 }
 
-/** The folder that shows everything. */
-const ALL = '*';
-const DRAGGED = 'foothill-pictures';
+// Dragging comes after the first view too: until then the lists are chosen from.
+const dragging = () => import('./Dragging.tsx');
+const Folders = later(() => dragging().then((m) => m.DropFolders), FolderList);
+const Tiles = later(() => dragging().then((m) => m.DragTiles), TileList);
 
 function Library({ desk, snapshot }: Seen) {
   const tables = useKnown(desk, 'tables');
@@ -76,20 +75,13 @@ function Library({ desk, snapshot }: Seen) {
     if (changes.length === 0) makeFolder(to);
     setFolder(to);
   };
-  const { dragAndDropHooks: dropOnFolders } = useDragAndDrop({
-    acceptedDragTypes: [DRAGGED],
-    getDropOperation: (dropped, types) =>
-      dropped.type === 'item' && dropped.key !== ALL && types.has(DRAGGED) ? 'move' : 'cancel',
-    onItemDrop: ({ items, target: { key } }) =>
-      void Promise.all(items.flatMap((i) => (i.kind === 'text' ? [i.getText(DRAGGED)] : []))).then((paths) =>
-        arrange(
-          intoFolder(
-            media.filter((m) => paths.includes(m.path)),
-            String(key),
-          ),
-        ),
+  const dropped = (paths: readonly string[], key: string) =>
+    void arrange(
+      intoFolder(
+        media.filter((m) => paths.includes(m.path)),
+        key,
       ),
-  });
+    );
 
   /** Brings files in, one after another; each that is refused is named with its reason, the others are kept. */
   const bring = async (files: readonly File[], path?: string) => {
@@ -114,24 +106,13 @@ function Library({ desk, snapshot }: Seen) {
     <>
       <aside className={shell['side']} aria-label="Folders">
         {search.box}
-        <List
-          label="Folders"
-          items={[ALL, ...folders]}
-          idOf={(f) => f}
-          nameOf={(f) => (f === ALL ? 'All' : f || 'no folder')}
-          chosen={new Set([folder])}
-          onChoose={([f]) => setFolder(f ?? ALL)}
-          className={css['folders']}
-          itemClass={css['folder']}
-          drag={dropOnFolders}
-        >
-          {(f) => (
-            <>
-              {f === ALL ? 'All' : f || 'no folder'}
-              <span>{f === ALL ? media.length : media.filter((m) => folderOf(m.path) === f).length}</span>
-            </>
-          )}
-        </List>
+        <Folders
+          folders={[ALL, ...folders]}
+          chosen={folder}
+          onChoose={setFolder}
+          onDropped={dropped}
+          countOf={(f) => (f === ALL ? media.length : media.filter((m) => folderOf(m.path) === f).length)}
+        />
         <FolderName
           key={`new ${folders.length}`}
           label="New folder"
@@ -226,52 +207,6 @@ function Library({ desk, snapshot }: Seen) {
     </>
   );
 }
-
-interface TilesProps {
-  shown: MediaEntry[];
-  usage: ReturnType<typeof usageOf>;
-  selected: ReadonlySet<string>;
-  onSelect: (selected: ReadonlySet<string>) => void;
-}
-
-/** The pictures to choose from and to drag; drawn again only when they are others, for the view has news many times a second. */
-const Tiles = memo(
-  function Tiles({ shown, usage, selected, onSelect }: TilesProps) {
-    const { dragAndDropHooks } = useDragAndDrop({
-      getItems: (keys) => [...keys].map((key) => ({ [DRAGGED]: String(key), 'text/plain': String(key) })),
-    });
-    const used = (m: MediaEntry) => usesOf(usage, m).length;
-    return (
-      <List
-        label="Pictures"
-        items={shown}
-        idOf={(m) => m.path}
-        nameOf={(m) => nameOf(m.path)}
-        chosen={selected}
-        onChoose={onSelect}
-        several
-        layout="grid"
-        className={css['tiles']}
-        itemClass={css['tile']}
-        drag={dragAndDropHooks}
-        dataOf={(m) => ({ 'data-media': m.path })}
-      >
-        {(m) => (
-          <>
-            <Shown entry={m} small />
-            <b>{nameOf(m.path)}</b>
-            <span>{used(m) ? `used ${used(m)}×` : 'not used'}</span>
-          </>
-        )}
-      </List>
-    );
-  },
-  (a, b) =>
-    a.usage === b.usage &&
-    a.selected === b.selected &&
-    a.shown.length === b.shown.length &&
-    a.shown.every((entry, i) => entry === b.shown[i]),
-);
 
 /** The folders that were made here; what is stored may be anything. */
 function readFolders(text: string): string[] {

@@ -1,11 +1,18 @@
 import { plainPath, type MediaEntry } from '../../core/media/media.ts';
-import { fontsIn } from '../../core/text/families.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 
 function textsIn(value: unknown, into: Set<string>): void {
   if (typeof value === 'string') into.add(value);
   else if (typeof value === 'object' && value !== null)
     for (const inner of Object.values(value)) textsIn(inner, into);
+}
+
+/** What is said by properties that are called a font: which layer kinds have them need not be known for that. */
+function fontsNamed(value: unknown, into: Set<string>): void {
+  if (typeof value !== 'object' || value === null) return;
+  for (const [name, inner] of Object.entries(value))
+    if (/^font\d?$/.test(name) && typeof inner === 'string') into.add(inner);
+    else fontsNamed(inner, into);
 }
 
 /** Stands before a path that is worked out from a key: such a one leads only to what stands there. */
@@ -30,7 +37,9 @@ export function usageOf(
   };
   for (const t of desk.documents.template) {
     look(`template ${t.name}`, t);
-    for (const font of fontsIn(t.layouts)) note(FONT + font, `template ${t.name}`);
+    const fonts = new Set<string>();
+    fontsNamed(t.layouts, fonts);
+    for (const font of fonts) note(FONT + font, `template ${t.name}`);
   }
   for (const i of desk.items) look(`item ${i.name}`, i.inputs);
   for (const g of desk.documents.game) look(`game ${g.home.short} v ${g.away.short}`, g);
