@@ -1,3 +1,4 @@
+import { readdirSync } from 'node:fs';
 import { connect, type Socket } from 'node:net';
 import { expect, test } from '@playwright/test';
 import { Flood, frameOf } from './support/flood.ts';
@@ -149,4 +150,18 @@ test('a line that floods leaves the pages their answers, and its newest state st
   for (let i = 0; i < 2; i++) flood.say(frameOf(97));
   await expect.poll(async () => (await world.field('home.shots')).value).toBe(97);
   flood.close();
+});
+
+test('a page, a worker and an answer say what a browser may do with them; parts of a page say no more than they must', async () => {
+  const said = async (path: string) => (await fetch(world.url + path)).headers;
+  const page = await (await fetch(`${world.url}/live`)).text();
+  const files = readdirSync('dist/astro/client/_astro');
+  const [style] = /\/_astro\/[^"]+\.css/.exec(page)!;
+  const worker = files.find((f) => /worker.*\.js$/.test(f))!;
+  for (const path of ['/live', '/healthz', '/icon.svg', '/nothing', `/_astro/${worker}`])
+    expect((await said(path)).get('content-security-policy'), path).toContain("default-src 'self'");
+  const plain = await said(style);
+  expect(plain.get('content-security-policy')).toBeNull();
+  expect(plain.get('x-content-type-options')).toBe('nosniff');
+  expect(plain.get('cache-control')).toContain('immutable');
 });

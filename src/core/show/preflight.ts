@@ -6,6 +6,7 @@ import type { FieldDef } from '../sport/profile.ts';
 import { bindingsOf, type Layout } from '../layers/kinds.ts';
 import { shownIn } from '../layers/shown.ts';
 import type { InputDef } from '../documents/template.ts';
+import { shipped, writtenBy } from '../text/families.ts';
 import { bindingState, type Known } from '../value/state.ts';
 import { evaluate, isBlank, isKeyed, namesIn, textOf, type Scope } from '../value/value.ts';
 import { missingInputs } from './show.ts';
@@ -18,11 +19,13 @@ export interface BoardView {
   ranked?: Scope['ranked'];
   /** The address of a picture of the library; null where there is none. */
   picture?(path: string, keyed?: boolean): string | null;
+  /** Whether a font was brought in by this name. */
+  font?(family: string): boolean;
 }
 
 /**
- * What the operator should know before an item goes on air: required inputs that are empty, inputs that still
- * hold the template's sample, fields that are not on the board, blank where a layer shows them, or whose source
+ * What the operator should know before an item goes on air: required inputs that are empty, fonts that are missing, inputs
+ * that still hold the template's sample, fields that are not on the board, blank where a layer shows them, or whose source
  * is late or lost. Each is one short sentence; none means that all is well.
  */
 export function preflight(
@@ -62,6 +65,8 @@ export function preflight(
     silent.set(quality, (silent.get(quality) ?? new Set()).add(label));
   // What does not show, as all stands, leaves no hole in the picture.
   for (const { layer: l, gated } of shownIn(layout.layers, scope)) {
+    for (const { font } of writtenBy(l))
+      if (!shipped(font) && board.font?.(font) === false) said.add(`The font ${font} is missing.`);
     for (const { property, value } of bindingsOf(l)) {
       if (property.type === 'picture') {
         rows.length = 0;

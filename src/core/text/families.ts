@@ -1,4 +1,4 @@
-import { layersOf, type Layout } from '../layers/kinds.ts';
+import { layersOf, type Layer, type Layout } from '../layers/kinds.ts';
 import { fontsOf } from '../media/fonts.ts';
 import type { MediaEntry } from '../media/media.ts';
 import { fontStack } from './font-stack.ts';
@@ -43,20 +43,22 @@ export function familiesIn(entries: Iterable<MediaEntry>): Family[] {
   return [...families.values()].sort((a, b) => a.name.localeCompare(b.name, 'en'));
 }
 
-/** The fonts and weights of all texts and clocks of layouts, as often as they are there. */
-function* writtenIn(layouts: Iterable<Layout>): Iterable<{ font: string; weight: number }> {
-  for (const { layers } of layouts)
-    for (const layer of layersOf(layers)) {
-      if (layer.kind !== 'text' && layer.kind !== 'clock') continue;
-      yield { font: layer.font, weight: layer.weight ?? 400 };
-      if (layer.kind !== 'text') continue;
-      const { font } = layer;
-      if (layer.text2) yield { font: layer.font2 || font, weight: layer.weight2 ?? 400 };
-      if (layer.text3) yield { font: layer.font3 || font, weight: layer.weight3 ?? 400 };
-      if (layer.text4) yield { font: layer.font4 || font, weight: layer.weight4 ?? 400 };
-    }
+/** The fonts and weights that a layer is written in, each part's; none where it is no text and no clock. */
+export function* writtenBy(layer: Layer): Iterable<{ font: string; weight: number }> {
+  if (layer.kind !== 'text' && layer.kind !== 'clock') return;
+  const { font } = layer;
+  yield { font, weight: layer.weight ?? 400 };
+  if (layer.kind !== 'text') return;
+  if (layer.text2) yield { font: layer.font2 || font, weight: layer.weight2 ?? 400 };
+  if (layer.text3) yield { font: layer.font3 || font, weight: layer.weight3 ?? 400 };
+  if (layer.text4) yield { font: layer.font4 || font, weight: layer.weight4 ?? 400 };
 }
 
 /** The faces that layouts are written in, each once, as CSS names them: `600 20px "Oswald", …`. */
-export const facesOf = (layouts: Iterable<Layout>): string[] =>
-  [...new Set([...writtenIn(layouts)].map(({ font, weight }) => `${weight} 20px ${fontStack(font)}`))].sort();
+export function facesOf(layouts: Iterable<Layout>): string[] {
+  const faces = new Set<string>();
+  for (const { layers } of layouts)
+    for (const layer of layersOf(layers))
+      for (const { font, weight } of writtenBy(layer)) faces.add(`${weight} 20px ${fontStack(font)}`);
+  return [...faces].sort();
+}

@@ -18,6 +18,8 @@ export class Known implements BoardView {
   private defs = new Map<string, FieldDef>();
   readonly tables = new Tables();
   media = new MediaIndex();
+  /** The families of the fonts that were brought in. */
+  private families: ReadonlySet<string> = new Set();
 
   constructor(
     readonly store: DeskStore,
@@ -46,6 +48,8 @@ export class Known implements BoardView {
   ranked = (table: string, rank: number) => this.tables.ranked(table, rank);
 
   picture = (path: string, keyed = false) => this.media.address(path, keyed);
+
+  font = (family: string) => this.families.has(family);
 
   /** The field's state, as preflight asks for it. */
   stateOf = (key: string) => this.store.getState().fields.get(key);
@@ -99,7 +103,9 @@ export class Known implements BoardView {
 
   private takeMedia(media: readonly MediaEntry[]): void {
     this.media = new MediaIndex(media);
-    void declareFonts([...fontsOf(media).keys()]);
+    const fonts = fontsOf(media);
+    this.families = new Set([...fonts.values()].map((f) => f.family));
+    void declareFonts([...fonts.keys()]);
   }
 
   /** Notes what the server says of this person's undo at this view. */
