@@ -193,7 +193,15 @@ const ALL = [
     border: 4,
   },
   { ...at(430, 20, 120, 90), kind: 'shape', shape: 'ellipse', fill: '#06c', shadow: '#000c', shadowX: 10 },
-  { ...at(20, 130, 160, 60), ...NAME, size: 48, text: 'Jöhn <&>', text2: ' 7', colour2: '#fc3', outline: 3 },
+  {
+    ...at(20, 130, 160, 60),
+    ...NAME,
+    size: 48,
+    text: 'Jöhn <&>\u0001',
+    text2: ' 7',
+    colour2: '#fc3',
+    outline: 3,
+  },
   {
     ...at(200, 130, 120, 60),
     ...NAME,

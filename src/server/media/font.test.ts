@@ -5,10 +5,23 @@ import { parseMedia } from '../../core/media/media-doc.ts';
 import { MediaIndex } from '../../core/media/media.ts';
 import { familiesIn } from '../../core/text/families.ts';
 import { blockFont } from '../../../tests/support/font.ts';
+import { unpackedSize } from './font.ts';
 import { inspect } from './inspect.ts';
 
 const fontsource = (path: string) => readFile(`node_modules/@fontsource${path}-normal.woff2`);
 const own = '-variable/atkinson-hyperlegible-next/files/atkinson-hyperlegible-next-latin-wght';
+
+/** A packed font of which each table says that it is so long. */
+function bomb(tables: number, length: number): Uint8Array {
+  const head = Buffer.alloc(48);
+  head.write('wOF2');
+  head.writeUInt16BE(tables, 12);
+  const groups = [4, 3, 2, 1, 0].map((i) => (Math.floor(length / 128 ** i) % 128) | (i ? 128 : 0));
+  return Buffer.concat([
+    head,
+    ...Array.from({ length: Math.min(tables, 20) }, () => Buffer.from([1, ...groups])),
+  ]);
+}
 
 describe('a font that is brought in', () => {
   it.each([
@@ -39,10 +52,20 @@ describe('a font that is brought in', () => {
     ['start.otf', Buffer.from('OTTO'), /damaged/],
     ['lies.otf', Buffer.concat([Buffer.from('OTTO\xff\xff', 'latin1'), Buffer.alloc(2000, 255)]), /damaged/],
     ['much.ttf', Buffer.concat([Buffer.from([0, 1, 0, 0]), Buffer.alloc(10_000_000)]), /10 MB is the limit/],
+    ['bomb.woff2', bomb(4, 2 ** 31), /unpacks to more than 50 MB/],
+    ['short.woff2', bomb(300, 9), /is damaged/],
+    ['head.woff2', bomb(0, 0).subarray(0, 20), /is damaged/],
     ['page.woff2', Buffer.from('<html>'), /not what its name says/],
     ['font.woff', blocks, /is not a picture .* or a font/],
   ])('%s is refused', async (name, bytes, problem) => {
     expect(await inspect(bytes, name)).toEqual({ problem: expect.stringMatching(problem) as string });
+  });
+
+  it('is weighed before it is unpacked', async () => {
+    const bytes = await fontsource(own);
+    const size = unpackedSize(bytes)!;
+    expect(size).toBeGreaterThan(bytes.length);
+    expect(size).toBeLessThan(10 * bytes.length);
   });
 
   it('is refused where that family ships', async () => {

@@ -6,6 +6,8 @@ import type { Found } from './found.ts';
 
 /** The largest font, in bytes: every page that shows it carries it. */
 const LARGEST_FONT = 10_000_000;
+/** The most that a packed font may unpack to, in bytes. */
+const LARGEST_UNPACKED = 50_000_000;
 /** As many glyphs are drawn to see that a font is whole. */
 const DRAWN = 400;
 
@@ -30,11 +32,49 @@ export async function fontIn(given: Uint8Array, name: string): Promise<Found | {
   const type = BEGINS.find(([sign]) => sign.test(start))?.[1];
   if (!type || !name.toLowerCase().endsWith(type.slice(5)))
     return { problem: `${name} is not what its name says it is.` };
+  if (type === 'font/woff2' && !((unpackedSize(given) ?? Infinity) <= LARGEST_UNPACKED))
+    return { problem: `${name} is damaged, or unpacks to more than ${LARGEST_UNPACKED / 1e6} MB.` };
   const face = await faceOf(given);
   if (!face) return { problem: `${name} is damaged: its letters cannot be read.` };
   const known = shipped(face.family);
   if (known) return { problem: `${name} has the font ${known.name}, which is in the list of fonts already.` };
   return { bytes: given, type, width: 0, height: 0, alpha: null, length: null, face };
+}
+
+/** A number as WOFF2 has it (W3C WOFF 2.0, section 4.1, UIntBase128), and where it ends; null where it is none. */
+function base128(bytes: Uint8Array, at: number): { value: number; end: number } | null {
+  let value = 0;
+  for (let i = 0; i < 5; i++) {
+    const byte = bytes[at + i];
+    if (byte === undefined) return null;
+    value = value * 128 + (byte & 127);
+    if (byte < 128) return { value, end: at + i + 1 };
+  }
+  return null;
+}
+
+/**
+ * What the tables of a WOFF2 font say that they unpack to, in bytes (W3C WOFF 2.0, section 4.2): whoever unpacks it makes room
+ * for that first. Null where the directory cannot be read.
+ */
+export function unpackedSize(bytes: Uint8Array): number | null {
+  if (bytes.length < 48) return null;
+  let at = 48;
+  let sum = 0;
+  for (let left = bytes[12]! * 256 + bytes[13]!; left > 0; left--) {
+    const flags = bytes[at];
+    if (flags === undefined) return null;
+    const tag = flags & 63;
+    const original = base128(bytes, at + (tag === 63 ? 5 : 1));
+    if (!original) return null;
+    // Outlines and their places are transformed unless they say otherwise; of all others none is.
+    const transformed = tag === 10 || tag === 11 ? flags >> 6 !== 3 : flags >> 6 !== 0;
+    const held = transformed ? base128(bytes, original.end) : original;
+    if (!held) return null;
+    sum += Math.max(original.value, held.value);
+    at = held.end;
+  }
+  return sum;
 }
 
 /** The family and the weights of a font that can be drawn; null where it cannot. */

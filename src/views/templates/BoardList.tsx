@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import type { InputDef } from '../../core/documents/template.ts';
-import { textOf, type Value } from '../../core/value/value.ts';
+import { textOf } from '../../core/value/value.ts';
 import { chipText } from '../../core/value/line.ts';
 import { INPUT_AS, type Putting } from '../../core/workshop/showing.ts';
 import { useSearch } from '../../ui/search.tsx';

@@ -61,7 +61,12 @@ class Writer {
     const style = document.createElementNS('http://www.w3.org/2000/svg', 'style');
     style.textContent = await carriedFaces(this.texts.written);
     all.append(style, this.defs, ...drawn);
-    return { svg: new XMLSerializer().serializeToString(all), lost: [...this.lost] };
+    // Signs that XML has no way to write (XML 1.0, section 2.2), which a field may hold all the same.
+    // eslint-disable-next-line no-control-regex -- these are they
+    const text = new XMLSerializer()
+      .serializeToString(all)
+      .replace(/[\0-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]/g, '');
+    return { svg: text, lost: [...this.lost] };
   }
 
   private propsOf(layer: Layer): LayerProps {
