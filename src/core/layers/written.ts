@@ -39,9 +39,15 @@ export function stylesOf(props: LayerProps): RunStyle[] {
   return [main, ...more];
 }
 
+/** Signs that nobody writes and no font draws, but which a feed may bring: control characters but for tab and new line. */
+const UNSEEN = /[^\P{Cc}\t\n]|[\ufffe\uffff]/gu;
+
+/** A text without the signs that cannot be drawn, nor written in XML (XML 1.0, section 2.2). */
+export const drawable = (text: string): string => text.replace(UNSEEN, '');
+
 /** What a text says, run by run, without blank ones at its end; in capitals where it is told so. */
 export function runsOf(said: readonly string[], upper: boolean): string[] {
-  const runs = said.map((text) => (upper ? text.toLocaleUpperCase() : text));
+  const runs = said.map((text) => drawable(upper ? text.toLocaleUpperCase() : text));
   while (runs.length > 1 && runs.at(-1) === '') runs.pop();
   return runs;
 }

@@ -1,5 +1,5 @@
 import { useMemo, useRef, useState, type DragEvent } from 'react';
-import { plainPath, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
+import { plainPath, type MediaChange } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
 import { useRemembered } from '../../ui/remembered.ts';

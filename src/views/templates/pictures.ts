@@ -102,6 +102,8 @@ async function made<T>(
 export function pictureOf(desk: Desk, drawn: Drawn): Promise<Blob> {
   const { width, height } = drawn.layout;
   return made(desk, drawn, async (root) => {
+    // Names are no part of it, and may have signs that no document can carry.
+    for (const el of root.querySelectorAll<HTMLElement>('[data-layer]')) el.removeAttribute('data-layer');
     const blob = await toBlob(root, { width, height, pixelRatio: 1, cacheBust: false });
     if (!blob) throw new Error('The page gave no picture.');
     return blob;

@@ -1,4 +1,5 @@
 import { boxPath, fadeLine } from '../../core/layers/outline.ts';
+import { drawable } from '../../core/layers/written.ts';
 import { contentsOf, layersOf, type Layer, type LayerProps, type Layout } from '../../core/layers/kinds.ts';
 import { cornerOf } from '../../stage/layers/base.ts';
 import { numberIn, textIn } from '../../stage/layers/content.ts';
@@ -61,11 +62,7 @@ class Writer {
     const style = document.createElementNS('http://www.w3.org/2000/svg', 'style');
     style.textContent = await carriedFaces(this.texts.written);
     all.append(style, this.defs, ...drawn);
-    // Signs that XML has no way to write (XML 1.0, section 2.2), which a field may hold all the same.
-    // eslint-disable-next-line no-control-regex -- these are they
-    const text = new XMLSerializer()
-      .serializeToString(all)
-      .replace(/[\0-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]/g, '');
+    const text = new XMLSerializer().serializeToString(all);
     return { svg: text, lost: [...this.lost] };
   }
 
@@ -91,7 +88,7 @@ class Writer {
     const props = this.propsOf(layer);
     const [x, y, w, h, turn] = ['x', 'y', 'width', 'height', 'rotation'].map((p) => numberIn(props[p]));
     const group = svg('g', {
-      'data-name': layer.name,
+      'data-name': drawable(layer.name),
       transform: `translate(${x} ${y})${turn ? ` rotate(${turn} ${w! / 2} ${h! / 2})` : ''}`,
     });
     if (numberIn(props['opacity']) !== 1) group.setAttribute('opacity', String(numberIn(props['opacity'])));
