@@ -280,3 +280,52 @@ test('what a sitting ended with is a version, what is given a name is found agai
   await button(dialog, 'Restore this version').click();
   await expect(page.locator('[data-layer-row^="Shape"]')).toHaveCount(3);
 });
+
+test('a layer is drawn in where gaps are alike; a number follows a drag, and all of it is one step back', async ({
+  page,
+}) => {
+  const at = (id: string, x: number) => ({ id, kind: 'shape', name: id, x, y: 100, width: 60, height: 60 });
+  const layers = [at('one', 50), at('two', 150), at('three', 400)];
+  const body = {
+    ...{ schema: 2, key: 'gaps', name: 'Gaps', inputs: [] },
+    layouts: [{ key: 'main', width: 700, height: 300, layers }],
+  };
+  expect((await world.act({ kind: 'put-document', what: 'template', body, revision: 0 })).ok).toBe(true);
+  await page.goto(`${world.url}/templates/gaps`);
+  const three = page.locator('[data-picture="workshop"] [data-layer="three"]');
+  await three.click();
+  const middle = (await three.boundingBox())!;
+  const zoom = middle.width / 60;
+  await page.mouse.move(middle.x + middle.width / 2, middle.y + middle.height / 2);
+  await page.mouse.down();
+  // 40 px lie between the first two: so many shall lie beside the second.
+  for (const by of [60, 120, 140, 144, 146, 147, 147.5])
+    await page.mouse.move(middle.x + middle.width / 2 - by * zoom, middle.y + middle.height / 2);
+  await page.mouse.up();
+  const place = async () =>
+    (await inDocument('gaps')).find((l) => l.id === 'three') as { x: number; y: number };
+  await expect.poll(place).toMatchObject({ x: 250, y: 100 });
+
+  const number = page
+    .getByRole('complementary', { name: 'Properties' })
+    .getByRole('textbox', { name: 'Width' });
+  const box = (await number.boundingBox())!;
+  await page.mouse.move(box.x + 20, box.y + box.height / 2);
+  await page.mouse.down();
+  for (const by of [10, 30, 60, 100]) await page.mouse.move(box.x + 20 + by, box.y + box.height / 2);
+  await page.mouse.up();
+  await expect(number).toHaveValue('110');
+  await expect(number).not.toBeFocused();
+  await expect(three).toHaveCSS('width', '110px');
+  await page.keyboard.press('Control+z');
+  await expect(number).toHaveValue('60');
+  // A press enters the box, and what is dragged there is its text.
+  await number.click();
+  await expect(number).toBeFocused();
+  await page.keyboard.type('75');
+  await page.mouse.move(box.x + 12, box.y + box.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 50, box.y + box.height / 2, { steps: 4 });
+  await page.mouse.up();
+  await expect(number).toHaveValue('75');
+});

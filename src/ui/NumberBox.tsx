@@ -3,6 +3,7 @@ import { Button } from 'react-aria-components';
 import { useNumberField } from 'react-aria/useNumberField';
 import type { NumberFieldState } from 'react-stately/useNumberFieldState';
 import { boundsText, rounded, within, worked, type Bounds } from '../core/number/arithmetic.ts';
+import { useScrub } from './scrub.ts';
 import css from './NumberField.module.css';
 
 export interface NumberProps extends Bounds {
@@ -20,6 +21,8 @@ export interface NumberProps extends Bounds {
   placeholder?: string;
   /** How many digits there is room for. */
   size?: number;
+  /** It follows a pointer that is dragged over it. */
+  drags?: boolean;
   /** What `tip` gives. */
   tip?: Record<`data-${string}` | `aria-${string}`, string>;
 }
@@ -49,6 +52,7 @@ export function NumberBox({
   unit,
   placeholder,
   size = 4,
+  drags = false,
   tip,
   ...bounds
 }: NumberProps) {
@@ -123,6 +127,10 @@ export function NumberBox({
     state,
     box,
   );
+  const scrub = useScrub(box, value, (from, steps) => {
+    const to = within(rounded(from + steps * step, decimals), bounds);
+    if (to !== value) onChange(to);
+  });
   const { onKeyDown } = field.inputProps;
   return (
     <span className={css['field']}>
@@ -131,6 +139,8 @@ export function NumberBox({
         <input
           {...field.inputProps}
           {...tip}
+          {...(drags ? scrub : {})}
+          data-drags={drags}
           ref={box}
           placeholder={placeholder}
           style={{ width: `calc(${size}ch + 36px)` }}

@@ -258,6 +258,7 @@ function Editor({
           decimals={property.whole || share ? 0 : property.unit === 'em' ? 3 : 1}
           step={property.unit === 'em' ? 0.01 : name.startsWith('weight') ? 100 : 1}
           size={5}
+          drags
           {...(property.min === undefined ? {} : { min: share ? property.min * 100 : property.min })}
           {...(property.max === undefined ? {} : { max: share ? property.max * 100 : property.max })}
           onChange={(n) => onSet(share ? n / 100 : n)}
