@@ -24,7 +24,7 @@ async function start(root: HTMLElement): Promise<void> {
     new ResizeObserver(fit).observe(root);
     addEventListener('resize', fit);
   }
-  await declareFonts(JSON.parse(root.dataset['fonts'] ?? '[]') as string[]);
+  void declareFonts(JSON.parse(root.dataset['fonts'] ?? '[]') as string[]);
   await fontsReady(JSON.parse(root.dataset['faces'] ?? '[]') as string[]);
   let stage: Stage | null = null;
   const link = openLink<AirSnapshot, AirOp>(`air:${root.dataset['output']}`, {

@@ -21,17 +21,18 @@ function declare(hash: string): Promise<CSSStyleSheet | null> {
 
 /**
  * Declares the fonts that were brought in, by hash, each once; one that is gone stays for as long as the page does, since what
- * is seen may be written in it. With `load` they are fetched as well, before anything is written in them.
+ * is seen may be written in it. With `load` they are asked for as well, before anything is written in them.
  */
 export async function declareFonts(hashes: readonly string[], load = false): Promise<void> {
   for (const hash of hashes) if (!sheets.has(hash)) sheets.set(hash, declare(hash));
   if (!load) return;
-  for (const sheet of await Promise.all(sheets.values()))
+  for (const sheet of await declared())
     for (const rule of sheet?.cssRules ?? [])
       if (rule instanceof CSSFontFaceRule) {
         const { style } = rule;
         const [weight] = style.getPropertyValue('font-weight').split(' ');
-        await document.fonts.load(`${weight} 20px ${style.getPropertyValue('font-family')}`).catch(() => []);
+        // One that cannot be had holds up no other.
+        void document.fonts.load(`${weight} 20px ${style.getPropertyValue('font-family')}`).catch(() => {});
       }
 }
 

@@ -1,5 +1,5 @@
 import { Count, OneOf } from '../document/rules.ts';
-import { inPlaceOf, plainPath, type MediaChange, type MediaEntry } from '../media/media.ts';
+import { fileNameOf, inPlaceOf, plainPath, type MediaChange, type MediaEntry } from '../media/media.ts';
 import { counted } from '../text/words.ts';
 import { action, refuse } from './action.ts';
 import { edit, type Edit } from './change.ts';
@@ -30,8 +30,6 @@ export const arrangeMedia = action({
   },
 });
 
-const nameOf = (path: string) => path.split('/').at(-1);
-
 /** Finds the one that an entry was before it was moved: of the same content, by the same name if there is one. */
 function movedFrom(gone: readonly Edit[]): (entry: MediaEntry) => MediaEntry | undefined {
   const byHash = new Map<string, MediaEntry[]>();
@@ -43,7 +41,7 @@ function movedFrom(gone: readonly Edit[]): (entry: MediaEntry) => MediaEntry | u
   }
   return ({ path, hash }) => {
     const same = byHash.get(hash) ?? [];
-    return same.find((was) => nameOf(was.path) === nameOf(path)) ?? same[0];
+    return same.find((was) => fileNameOf(was.path) === fileNameOf(path)) ?? same[0];
   };
 }
 

@@ -2,7 +2,7 @@ import type { MediaEntry } from './media-doc.ts';
 import { plainPath } from './plain-path.ts';
 
 export type { MediaChange, MediaEntry, MediaFace } from './media-doc.ts';
-export { plainPath } from './plain-path.ts';
+export { fileNameOf, plainPath } from './plain-path.ts';
 
 /** Where a content is served, for as long as anybody may ask. */
 export const mediaUrl = ({ hash }: Pick<MediaEntry, 'hash'>) => `/media/by-hash/${hash}`;

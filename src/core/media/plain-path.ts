@@ -13,3 +13,6 @@ export function plainPath(path: string): string {
     .filter(Boolean)
     .join('/');
 }
+
+/** The name at the end of a path, with its type: `07.png` of `headshots/herons/07.png`. */
+export const fileNameOf = (path: string): string => path.slice(path.lastIndexOf('/') + 1);

@@ -43,6 +43,9 @@ export function familiesIn(entries: Iterable<MediaEntry>): Family[] {
   return [...families.values()].sort((a, b) => a.name.localeCompare(b.name, 'en'));
 }
 
+/** All families that can be written in: those that were brought in, then those that ship. */
+export const allFamilies = (entries: Iterable<MediaEntry>): Family[] => [...familiesIn(entries), ...FAMILIES];
+
 /** The fonts and weights that a layer is written in, each part's; none where it is no text and no clock. */
 export function* writtenBy(layer: Layer): Iterable<{ font: string; weight: number }> {
   if (layer.kind !== 'text' && layer.kind !== 'clock') return;

@@ -22,17 +22,20 @@ const BEGINS: [RegExp, Found['type']][] = [
 const WEIGHT =
   /[ -](thin|hairline|(extra|ultra|semi|demi)[ -]?(light|bold)|light|regular|normal|book|medium|bold|black|heavy)$/i;
 
-/** What a font file has, by its own bytes: its family and weights; or in a sentence why it is not taken. */
-export async function fontIn(given: Uint8Array, name: string): Promise<Found | { problem: string }> {
+/** What a font file has, by its own bytes: its family and weights; or in a sentence why it is not taken. `named` is what its name says. */
+export async function fontIn(
+  given: Uint8Array,
+  name: string,
+  named: Found['type'],
+): Promise<Found | { problem: string }> {
   if (given.length > LARGEST_FONT)
     return {
       problem: `${name} has ${(given.length / 1e6).toFixed(1)} MB; ${LARGEST_FONT / 1e6} MB is the limit for a font.`,
     };
   const start = Buffer.from(given.buffer, given.byteOffset, 4).toString('latin1');
   const type = BEGINS.find(([sign]) => sign.test(start))?.[1];
-  if (!type || !name.toLowerCase().endsWith(type.slice(5)))
-    return { problem: `${name} is not what its name says it is.` };
-  if (type === 'font/woff2' && !((unpackedSize(given) ?? Infinity) <= LARGEST_UNPACKED))
+  if (type !== named) return { problem: `${name} is not what its name says it is.` };
+  if (type === 'font/woff2' && (unpackedSize(given) ?? Infinity) > LARGEST_UNPACKED)
     return { problem: `${name} is damaged, or unpacks to more than ${LARGEST_UNPACKED / 1e6} MB.` };
   const face = await faceOf(given);
   if (!face) return { problem: `${name} is damaged: its letters cannot be read.` };

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { BufferSource, Input, WEBM } from 'mediabunny';
-import type { MediaEntry } from '../../core/media/media.ts';
+import { isRaster, type MediaEntry } from '../../core/media/media.ts';
 import { fontIn } from './font.ts';
 import type { Found } from './found.ts';
 import { cleanSvg } from './svg.ts';
@@ -40,22 +40,22 @@ export async function inspect(given: Uint8Array, name: string): Promise<Inspecte
       problem: `${name} has ${(given.length / 1e6).toFixed(1)} MB; ${LARGEST / 1e6} MB is the limit.`,
     };
   if (named.startsWith('font/')) {
-    const font = await fontIn(given, name);
-    return 'problem' in font ? font : known(font);
+    const font = await fontIn(given, name, named);
+    return 'problem' in font ? font : inspected(font);
   }
   const found = await whatIs(given);
   if (found?.type !== named) return { problem: `${name} is not what its name says it is.` };
-  const about = found;
-  if (about.width > WIDEST || about.height > WIDEST)
+  if (found.width > WIDEST || found.height > WIDEST)
     return {
-      problem: `${name} has ${about.width} by ${about.height} pixels; ${WIDEST} along a side is the limit.`,
+      problem: `${name} has ${found.width} by ${found.height} pixels; ${WIDEST} along a side is the limit.`,
     };
-  if (about.type.startsWith('image/') && about.type !== 'image/svg+xml' && !(await isWhole(given, about)))
+  if (isRaster(found) && !(await isWhole(given, found)))
     return { problem: `${name} is damaged: a part of it is missing.` };
-  return known(found);
+  return inspected(found);
 }
 
-function known({ bytes, ...about }: Found): Inspected {
+/** What was found, with what its bytes are known by. */
+function inspected({ bytes, ...about }: Found): Inspected {
   const hash = createHash('sha256').update(bytes).digest('hex');
   return { bytes, about: { ...about, hash, size: bytes.length } };
 }

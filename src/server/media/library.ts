@@ -1,5 +1,5 @@
 import { LRUCache } from 'lru-cache';
-import { isRaster, MediaIndex, type MediaEntry } from '../../core/media/media.ts';
+import { isRaster, MediaIndex, type MediaEntry, type MediaFace } from '../../core/media/media.ts';
 import { parseMedia } from '../../core/media/media-doc.ts';
 import { faceRule, fontsOf } from '../../core/media/fonts.ts';
 import { Refusal } from '../../core/show/show.ts';
@@ -31,8 +31,8 @@ export class Library {
     fetchMethod: async (hash) => (await this.shrink(hash)) ?? undefined,
   });
 
-  /** The hashes of its fonts, for as long as nothing changes. */
-  private known: string[] | null = null;
+  /** Its fonts by hash, for as long as nothing changes. */
+  private faces: ReadonlyMap<string, MediaFace> | null = null;
 
   /** What is known of contents, by hash: found in their bytes, never said by whoever brought them. */
   private readonly abouts = new Map<string, About>();
@@ -46,7 +46,7 @@ export class Library {
     for (const entry of await this.store.media()) {
       const read = parseMedia(entry);
       if (!read.ok) continue;
-      this.index.put(read.value);
+      this.put(read.value.path, read.value);
       this.note(read.value);
     }
   }
@@ -63,12 +63,16 @@ export class Library {
 
   /** The fonts of the library, by hash: those that layouts may be written in. */
   fonts(): string[] {
-    return (this.known ??= [...fontsOf(this.index.list()).keys()]);
+    return [...this.known().keys()];
+  }
+
+  private known(): ReadonlyMap<string, MediaFace> {
+    return (this.faces ??= fontsOf(this.index.list()));
   }
 
   /** How a style sheet declares the font with this hash; null where there is none. */
   faceRule(hash: string): string | null {
-    const face = fontsOf(this.index.list()).get(hash);
+    const face = this.known().get(hash);
     return face ? faceRule(hash, face) : null;
   }
 
@@ -128,7 +132,7 @@ export class Library {
   }
 
   put(path: string, entry: MediaEntry | null): void {
-    this.known = null;
+    this.faces = null;
     if (entry) this.index.put(entry);
     else this.index.remove(path);
   }

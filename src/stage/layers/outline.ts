@@ -7,10 +7,10 @@ const SVG = 'http://www.w3.org/2000/svg';
 /** An element of SVG. */
 export function svg<K extends keyof SVGElementTagNameMap>(
   name: K,
-  attributes: Readonly<Record<string, string>> = {},
+  attributes: Readonly<Record<string, string | number>> = {},
 ): SVGElementTagNameMap[K] {
   const el = document.createElementNS(SVG, name);
-  for (const [key, value] of Object.entries(attributes)) el.setAttribute(key, value);
+  for (const [key, value] of Object.entries(attributes)) el.setAttribute(key, String(value));
   return el;
 }
 

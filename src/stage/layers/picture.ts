@@ -1,13 +1,27 @@
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { LayerView } from './base.ts';
-import { SHARE } from '../../core/text/fit.ts';
+import { SHARE, type Box } from '../../core/text/fit.ts';
 import type { FieldValue } from '../../core/board/values.ts';
 import { has, numberIn, textIn } from './content.ts';
 import type { MaskImage } from './mask.ts';
 
 const FIT = { contain: 'contain', cover: 'cover', stretch: 'fill' } as const;
 /** How far along its box a picture is anchored, as a share. */
-export const shareOf = (anchor: FieldValue | undefined) => SHARE[textIn(anchor) as keyof typeof SHARE] ?? 0.5;
+const shareOf = (anchor: FieldValue | undefined) => SHARE[textIn(anchor) as keyof typeof SHARE] ?? 0.5;
+
+/** Where a picture of its own size stands in the box of its layer, in px. */
+export function fittedIn(props: LayerProps, own: { width: number; height: number }): Box {
+  const box = { width: numberIn(props['width']), height: numberIn(props['height']) };
+  const { fit, anchorX, anchorY } = props;
+  const sides = [box.width / own.width, box.height / own.height] as const;
+  const scale = fit === 'cover' ? Math.max(...sides) : Math.min(...sides);
+  const size = fit === 'stretch' ? box : { width: own.width * scale, height: own.height * scale };
+  return {
+    x: (box.width - size.width) * shareOf(anchorX),
+    y: (box.height - size.height) * shareOf(anchorY),
+    ...size,
+  };
+}
 
 type Shown = HTMLImageElement | HTMLVideoElement;
 
@@ -64,21 +78,11 @@ export class PictureView extends LayerView<'picture'> {
 
   override maskImage(): MaskImage | null {
     if (!this.there) return null;
-    const box = { width: numberIn(this.props['width']), height: numberIn(this.props['height']) };
     const own =
       this.there instanceof HTMLVideoElement
         ? { width: this.there.videoWidth, height: this.there.videoHeight }
         : { width: this.there.naturalWidth, height: this.there.naturalHeight };
-    const { fit, anchorX, anchorY } = this.props;
-    const sides = [box.width / own.width, box.height / own.height] as const;
-    const scale = fit === 'cover' ? Math.max(...sides) : Math.min(...sides);
-    const size = fit === 'stretch' ? box : { width: own.width * scale, height: own.height * scale };
-    return {
-      image: `url("${encodeURI(this.wanted)}")`,
-      x: (box.width - size.width) * shareOf(anchorX),
-      y: (box.height - size.height) * shareOf(anchorY),
-      ...size,
-    };
+    return { image: `url("${encodeURI(this.wanted)}")`, ...fittedIn(this.props, own) };
   }
 
   private fitted(shown: Shown): void {

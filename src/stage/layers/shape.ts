@@ -73,7 +73,7 @@ export class ShapeView extends LayerView<'shape'> {
       fill: fill || 'none',
       ...(border && {
         stroke: textIn(this.props['borderColour']),
-        'stroke-width': String(border),
+        'stroke-width': border,
         'vector-effect': 'non-scaling-stroke',
         'stroke-linejoin': 'round',
       }),
@@ -84,10 +84,7 @@ export class ShapeView extends LayerView<'shape'> {
     // CSS counts from upwards to the right, SVG from rightwards down.
     const turn = numberIn(this.props['fillAngle']) - 90;
     const fade = svg('linearGradient', { id, gradientTransform: `rotate(${turn} .5 .5)` });
-    fade.append(
-      svg('stop', { offset: '0', 'stop-color': fill || 'transparent' }),
-      svg('stop', { offset: '1', 'stop-color': to }),
-    );
+    fade.append(...stopsOf(fill, to));
     this.drawing.prepend(fade);
     path.setAttribute('fill', `url(#${id})`);
   }
@@ -95,6 +92,12 @@ export class ShapeView extends LayerView<'shape'> {
 
 /** From the top left on, to the right and round. */
 const RADII = ['radius', 'radiusTopRight', 'radiusBottomRight', 'radiusBottomLeft'];
+
+/** The stops of a fade from one colour, or nothing, to another. */
+export const stopsOf = (fill: string, to: string): SVGStopElement[] => [
+  svg('stop', { offset: 0, 'stop-color': fill || 'transparent' }),
+  svg('stop', { offset: 1, 'stop-color': to }),
+];
 
 /** The radii of a box's corners. */
 export const radiiOf = (props: LayerProps): Radii =>

@@ -1,8 +1,7 @@
 import { memo } from 'react';
 import type { DragAndDropHooks } from 'react-aria-components';
-import type { MediaEntry } from '../../core/media/media.ts';
+import { fileNameOf, type MediaEntry } from '../../core/media/media.ts';
 import { List } from '../../ui/List.tsx';
-import { nameOf } from './folders.ts';
 import { Shown } from './Shown.tsx';
 import { usesOf, type usageOf } from './usage.ts';
 import css from './MediaView.module.css';
@@ -79,7 +78,7 @@ export const TileList = memo(function TileList({
       label="Pictures"
       items={shown}
       idOf={(m) => m.path}
-      nameOf={(m) => nameOf(m.path)}
+      nameOf={(m) => fileNameOf(m.path)}
       chosen={selected}
       onChoose={onSelect}
       several
@@ -92,7 +91,7 @@ export const TileList = memo(function TileList({
       {(m) => (
         <>
           <Shown entry={m} small />
-          <b>{nameOf(m.path)}</b>
+          <b>{fileNameOf(m.path)}</b>
           <span>{used(m) ? `used ${used(m)}×` : 'not used'}</span>
         </>
       )}

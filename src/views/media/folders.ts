@@ -1,7 +1,6 @@
-import { plainPath, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
+import { fileNameOf, plainPath, type MediaChange, type MediaEntry } from '../../core/media/media.ts';
 
 export const folderOf = (path: string) => path.split('/').slice(0, -1).join('/');
-export const nameOf = (path: string) => path.split('/').at(-1)!;
 const inFolder = (folder: string, name: string) => (folder ? `${folder}/${name}` : name);
 
 /** A folder as it may be typed: without slashes at its ends or blanks around its parts. */
@@ -30,7 +29,7 @@ export function movedTo(
 
 /** The same into a folder, by name. */
 export const intoFolder = (entries: readonly MediaEntry[], folder: string) =>
-  movedTo(entries, ({ path }) => inFolder(folder, nameOf(path)));
+  movedTo(entries, ({ path }) => inFolder(folder, fileNameOf(path)));
 
 /** All that is in a folder, and in those in it, under another name of that folder. */
 export const folderRenamed = (all: readonly MediaEntry[], from: string, to: string) =>

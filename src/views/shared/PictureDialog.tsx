@@ -1,8 +1,9 @@
-import { mediaUrl, smallUrl, type MediaEntry, type MediaIndex } from '../../core/media/media.ts';
+import type { MediaEntry, MediaIndex } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { Tiles } from '../../ui/Tiles.tsx';
 import { useSearch } from '../../ui/search.tsx';
+import { Thumb } from './Thumb.tsx';
 import css from './PicturePicker.module.css';
 
 interface Props {
@@ -54,16 +55,7 @@ export function PictureDialog({ library, path, onChoose }: Props) {
         className={css['grid']}
         itemClass={css['tile']}
       >
-        {(m) => (
-          <>
-            {m.type === 'video/webm' ? (
-              <video src={mediaUrl(m)} muted playsInline />
-            ) : (
-              <img src={smallUrl(m)} alt="" loading="lazy" />
-            )}
-            <span>{m.path.split('/').slice(-2).join('/')}</span>
-          </>
-        )}
+        {(m) => <Thumb entry={m} />}
       </Tiles>
       <p>
         {all.length === 0

@@ -2,7 +2,8 @@ import type { MediaEntry } from '../../core/media/media.ts';
 import type { Desk } from './desk.ts';
 
 /** The files that the library takes, as a file chooser names them. */
-export const FILES = '.png,.jpg,.jpeg,.webp,.gif,.svg,.webm,.ttf,.otf,.woff2';
+export const FONT_FILES = '.ttf,.otf,.woff2';
+export const FILES = `.png,.jpg,.jpeg,.webp,.gif,.svg,.webm,${FONT_FILES}`;
 
 /** True for a font's file, by its name. */
 export const isFontFile = (name: string) => /\.(ttf|otf|woff2)$/i.test(name);

@@ -1,3 +1,4 @@
+import { fileNameOf } from '../../core/media/media.ts';
 import { useMemo, useState } from 'react';
 import { layersOf, type Layer, type Layout } from '../../core/layers/kinds.ts';
 import type { InputDef } from '../../core/documents/template.ts';
@@ -86,9 +87,7 @@ export function BringIn({
         const kind = /\/(\w+)/.exec(blob?.type ?? '')?.[1] ?? 'png';
         const path = `drawings/${name.replace(/\.svg$/i, '')}/${layer.id}.${kind === 'jpeg' ? 'jpg' : kind}`;
         setSaid(`Bringing in ${layer.name}…`);
-        const problem = blob
-          ? await bringFile(desk, blob, path.split('/').at(-1)!, path)
-          : 'It cannot be read.';
+        const problem = blob ? await bringFile(desk, blob, fileNameOf(path), path) : 'It cannot be read.';
         if (problem) return setSaid(`The picture ${layer.name}: ${problem}`);
         layer.picture = path;
       }

@@ -9,7 +9,8 @@ import type { Box } from '../../core/text/fit.ts';
 import { holdersOf } from '../../core/workshop/tree.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useOwnStage } from '../shared/own-stage.ts';
-import { carriedIn, carriesValue, type Carried } from './carried.ts';
+import type { Carried } from './carried.ts';
+import { useDrop } from './drop.ts';
 import type { Geometry } from './Changes.tsx';
 import { Guides } from './Guides.tsx';
 import { Hands, type Changed } from './Hands.tsx';
@@ -230,15 +231,18 @@ export function Canvas(props: Props) {
       height: area.current!.clientHeight - 8,
     };
   };
-  /** The layer that a drop goes to: the deepest there, for a group takes less than what it holds. */
-  const dropAt = (event: React.DragEvent, what: Carried | null): string | null =>
-    layerAt(event, true).find((id) => props.takes(id, what)) ?? null;
-  const [target, setTarget] = useState<Box | null>(null);
-
   const point = (event: { clientX: number; clientY: number }) => {
     const { left, top } = sheet.current!.getBoundingClientRect();
     return { x: (event.clientX - left) / zoom, y: (event.clientY - top) / zoom };
   };
+  const { target, drop } = useDrop({
+    layersAt: (event) => layerAt(event, true),
+    takes: props.takes,
+    boxOf,
+    point,
+    onFiles: props.onFiles,
+    onDropped: props.onDropped,
+  });
   const [frame, setFrame] = useState<{ from: { x: number; y: number }; box: Box } | null>(null);
 
   return (
@@ -252,25 +256,7 @@ export function Canvas(props: Props) {
       data-canvas
       data-drawing={drawing !== null}
       {...pan}
-      onDragOver={(event) => {
-        const files = event.dataTransfer.types.includes('Files');
-        if (!files && !carriesValue(event.dataTransfer)) return;
-        event.preventDefault();
-        event.dataTransfer.dropEffect = 'copy';
-        if (files) return;
-        // While it is dragged a browser does not say what is: any layer that takes something is shown.
-        const id = dropAt(event, null);
-        setTarget(id === null ? null : boxOf(id));
-      }}
-      onDragLeave={() => setTarget(null)}
-      onDrop={(event) => {
-        setTarget(null);
-        const files = [...event.dataTransfer.files];
-        const what = files.length ? null : carriedIn(event.dataTransfer);
-        if (files.length || what) event.preventDefault();
-        if (files.length) return props.onFiles(files, point(event));
-        if (what) props.onDropped(what, dropAt(event, what), point(event));
-      }}
+      {...drop}
       onPointerDown={onPointerDown}
       onPointerUp={onPointerUp}
       onDoubleClick={onDoubleClick}

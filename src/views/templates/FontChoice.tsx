@@ -1,7 +1,7 @@
 import { useRef, useState } from 'react';
-import { FAMILIES, familiesIn } from '../../core/text/families.ts';
+import { allFamilies } from '../../core/text/families.ts';
 import shell from '../shared/View.module.css';
-import { bringFont } from '../shared/bring.ts';
+import { bringFont, FONT_FILES } from '../shared/bring.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useDesk } from '../shared/use-desk.ts';
 
@@ -17,8 +17,8 @@ interface Props {
 
 /** A family of faces: those that were brought in, those that ship, and whatever the layer says; more can be brought in. */
 export function FontChoice({ desk, label, written, onSet }: Props) {
-  const yours = familiesIn(useDesk(desk, (s) => s.desk!.media));
-  const known = [...yours, ...FAMILIES].some((f) => f.name === written);
+  const all = allFamilies(useDesk(desk, (s) => s.desk!.media));
+  const known = all.some((f) => f.name === written);
   const box = useRef<HTMLInputElement>(null);
   const [said, setSaid] = useState('');
   const bring = async (file: File) => {
@@ -35,12 +35,7 @@ export function FontChoice({ desk, label, written, onSet }: Props) {
         onChange={(e) => (e.target.value === IMPORT ? box.current?.click() : onSet(e.target.value))}
       >
         {!known && <option value={written}>{written ? `${written} · missing` : 'the same'}</option>}
-        {yours.map((f) => (
-          <option key={f.name} value={f.name}>
-            {f.name} · {f.style}
-          </option>
-        ))}
-        {FAMILIES.map((f) => (
+        {all.map((f) => (
           <option key={f.name} value={f.name}>
             {f.name} · {f.style}
           </option>
@@ -51,7 +46,7 @@ export function FontChoice({ desk, label, written, onSet }: Props) {
         ref={box}
         type="file"
         hidden
-        accept=".ttf,.otf,.woff2"
+        accept={FONT_FILES}
         aria-label="Font file to import"
         onChange={(e) => {
           const [file] = e.target.files ?? [];

@@ -1,10 +1,9 @@
-import { mediaUrl, smallUrl, type MediaEntry } from '../../core/media/media.ts';
+import { fileNameOf, type MediaEntry } from '../../core/media/media.ts';
 import { useSearch } from '../../ui/search.tsx';
 import { Tiles } from '../../ui/Tiles.tsx';
 import { CARRIED, carriedPicture, type Carried } from './carried.ts';
+import { Thumb } from '../shared/Thumb.tsx';
 import css from './PictureList.module.css';
-
-const nameOf = ({ path }: MediaEntry) => path.split('/').at(-1)!;
 
 /** The pictures of the library: each is dragged onto the sheet or a picture, or put where it belongs by a press. */
 export function PictureList({
@@ -16,7 +15,7 @@ export function PictureList({
 }) {
   const search = useSearch('Find a picture');
   const found = pictures.filter((m) => search.finds(m.path));
-  const carried = (entry: MediaEntry) => carriedPicture(entry, nameOf(entry));
+  const carried = (entry: MediaEntry) => carriedPicture(entry, fileNameOf(entry.path));
   return (
     <div className={css['pictures']}>
       {search.box}
@@ -48,12 +47,7 @@ export function PictureList({
               e.dataTransfer.effectAllowed = 'copy';
             }}
           >
-            {m.type === 'video/webm' ? (
-              <video src={mediaUrl(m)} muted playsInline />
-            ) : (
-              <img src={smallUrl(m)} alt="" loading="lazy" draggable={false} />
-            )}
-            <span>{m.path.split('/').slice(-2).join('/')}</span>
+            <Thumb entry={m} />
           </div>
         )}
       </Tiles>

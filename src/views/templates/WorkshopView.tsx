@@ -2,7 +2,6 @@ import { useMemo, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
-import { isPicture } from '../../core/media/media.ts';
 import type { Value } from '../../core/value/value.ts';
 import { shownIn } from '../../core/layers/shown.ts';
 import { changingOf, propertyFor } from '../../core/workshop/showing.ts';
@@ -25,6 +24,7 @@ import type { Behind } from './Canvas.tsx';
 import { usesOf } from './samples.ts';
 import { useToggled, without } from './hidden.ts';
 import { Side } from './Side.tsx';
+import { Left } from './Left.tsx';
 import { useBindingStates, useShowing } from './showing.ts';
 import { cornerOf, nameOf, operations } from './operations.ts';
 import { Saved } from './Saved.tsx';
@@ -33,13 +33,9 @@ import { useFiles } from './use-files.tsx';
 import { useWorkshop } from './workshop.ts';
 import css from './WorkshopView.module.css';
 
-const Tabs = later(() => import('../../ui/Tabs.tsx').then((m) => m.Tabs));
 const Canvas = later(() => import('./Canvas.tsx').then((m) => m.Canvas));
-const Layers = later(() => import('./Layers.tsx').then((m) => m.Layers));
 const LayoutMenu = later(() => import('./LayoutMenu.tsx').then((m) => m.LayoutMenu));
 const ExportMenu = later(() => import('./ExportMenu.tsx').then((m) => m.ExportMenu));
-const PictureList = later(() => import('./PictureList.tsx').then((m) => m.PictureList));
-const BoardList = later(() => import('./BoardList.tsx').then((m) => m.BoardList));
 const Changes = later(() => import('./Changes.tsx').then((m) => m.Changes));
 
 /** The workshop of one template. */
@@ -87,7 +83,6 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const tables = useKnown(desk, 'tables');
   const [filled, setFilled] = useState<Record<string, Scalar>>({});
   const [changes, setChanges] = useState(false);
-  const [left, setLeft] = useState<'layers' | 'board' | 'pictures'>('layers');
   const words = useStable((value: Value): string => chipWords(value, context));
   const showing = useShowing(desk, snapshot, template, filled, words);
   const samples = showing.inputs;
@@ -121,7 +116,6 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const top = tree.outermost(layout.layers, chosen);
 
   const ops = operations({ change, layout, chosen, top, inside, choose: setChosen });
-  const pictures = useMemo(() => snapshot.media.filter(isPicture), [snapshot.media]);
   const files = useFiles(desk, snapshot, template, layout, ops);
   const chooseLayout = (key: string) => {
     setChosen(new Set());
@@ -275,60 +269,14 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
         zoom={zoom}
         onZoom={setZoom}
       />
-      <aside className={css['left']} aria-label="Layers of the layout">
-        <Tabs
-          label="What is listed"
-          tabs={[
-            { key: 'layers', name: 'Layers' },
-            { key: 'board', name: 'Board' },
-            { key: 'pictures', name: 'Pictures' },
-          ]}
-          chosen={left}
-          onChoose={(key) => setLeft(key as typeof left)}
-        >
-          {left === 'pictures' ? (
-            <PictureList
-              pictures={pictures}
-              onPut={(carried) => {
-                const into = picked.filter((l) => l.kind === 'picture');
-                if (into.length) return ops.put(carried, into);
-                ops.putDown(carried, { x: layout.width / 2, y: layout.height / 2 });
-              }}
-            />
-          ) : left === 'board' ? (
-            <BoardList
-              desk={desk}
-              context={context}
-              inputs={template.inputs}
-              canPut={(carried) => picked.some((l) => propertyFor(l.kind, carried.what) !== null)}
-              onPut={(carried) => ops.put(carried, picked)}
-            />
-          ) : (
-            <Layers
-              layers={layout.layers}
-              chosen={chosen}
-              onChoose={setChosen}
-              hidden={hidden}
-              locked={locked}
-              onHide={toggleHidden}
-              onLock={toggleLocked}
-              onRename={(id, name) =>
-                ops.edit(`Renamed ${name}`, (draft) => {
-                  const { list, at } = ops.inDraft(draft, id);
-                  list[at]!.name = name;
-                })
-              }
-              stateOf={stateOf}
-              onMove={(ids, to) =>
-                ops.edit(
-                  `Moved ${ids.size === 1 ? 'a layer' : 'layers'} in the order`,
-                  (draft) => void tree.move(draft, ids, to),
-                )
-              }
-            />
-          )}
-        </Tabs>
-      </aside>
+      <Left
+        {...{ desk, context, layout, picked, ops, stateOf, hidden, locked, chosen }}
+        inputs={template.inputs}
+        media={snapshot.media}
+        onChoose={setChosen}
+        onHide={toggleHidden}
+        onLock={toggleLocked}
+      />
       <div className={css['canvas']}>
         <Canvas
           desk={desk}

@@ -29,19 +29,19 @@ export class SvgTexts {
       const tracking = Number.parseFloat(style.letterSpacing) || 0;
       const outline = Number.parseFloat(style.webkitTextStrokeWidth) || 0;
       const piece = svg('text', {
-        x: `${x}`,
-        y: `${y}`,
+        x,
+        y,
         transform: `matrix(${matrix.a} 0 0 ${matrix.d} ${matrix.e} ${matrix.f})`,
         fill: style.color,
         'font-family': style.fontFamily,
-        'font-size': `${size}`,
+        'font-size': size,
         'font-weight': style.fontWeight,
         style: 'white-space:pre;font-variant-numeric:tabular-nums',
-        ...(tracking ? { 'letter-spacing': `${tracking}` } : {}),
+        ...(tracking ? { 'letter-spacing': tracking } : {}),
         ...(outline
           ? {
               stroke: style.webkitTextStrokeColor,
-              'stroke-width': `${outline}`,
+              'stroke-width': outline,
               'paint-order': 'stroke fill',
               'stroke-linejoin': 'miter',
             }

@@ -3,9 +3,9 @@ import { drawable } from '../../core/layers/written.ts';
 import { contentsOf, layersOf, type Layer, type LayerProps, type Layout } from '../../core/layers/kinds.ts';
 import { cornerOf } from '../../stage/layers/base.ts';
 import { numberIn, textIn } from '../../stage/layers/content.ts';
-import { shareOf } from '../../stage/layers/picture.ts';
+import { fittedIn } from '../../stage/layers/picture.ts';
 import { outlineOf, svg } from '../../stage/layers/outline.ts';
-import { radiiOf } from '../../stage/layers/shape.ts';
+import { radiiOf, stopsOf } from '../../stage/layers/shape.ts';
 import { carriedFaces, dataOf } from './faces.ts';
 import { SvgTexts } from './svg-out-text.ts';
 
@@ -30,6 +30,14 @@ export async function svgOf(
   return writer.write();
 }
 
+type Three = [number, number, number];
+
+/** How large a layer is, in px. */
+const sizeOf = (props: LayerProps) => ({
+  width: numberIn(props['width']),
+  height: numberIn(props['height']),
+});
+
 class Writer {
   private readonly defs = svg('defs');
   private readonly lost = new Set<string>();
@@ -53,8 +61,8 @@ class Writer {
     const { width, height, layers } = this.layout;
     const all = svg('svg', {
       xmlns: 'http://www.w3.org/2000/svg',
-      width: `${width}`,
-      height: `${height}`,
+      width,
+      height,
       viewBox: `0 0 ${width} ${height}`,
     });
     const drawn = layers.flatMap((layer) => this.layer(layer) ?? []);
@@ -62,8 +70,7 @@ class Writer {
     const style = document.createElementNS('http://www.w3.org/2000/svg', 'style');
     style.textContent = await carriedFaces(this.texts.written);
     all.append(style, this.defs, ...drawn);
-    const text = new XMLSerializer().serializeToString(all);
-    return { svg: text, lost: [...this.lost] };
+    return { svg: new XMLSerializer().serializeToString(all), lost: [...this.lost] };
   }
 
   private propsOf(layer: Layer): LayerProps {
@@ -91,7 +98,7 @@ class Writer {
       'data-name': drawable(layer.name),
       transform: `translate(${x} ${y})${turn ? ` rotate(${turn} ${w! / 2} ${h! / 2})` : ''}`,
     });
-    if (numberIn(props['opacity']) !== 1) group.setAttribute('opacity', String(numberIn(props['opacity'])));
+    if (numberIn(props['opacity']) !== 1) group.setAttribute('opacity', String(props['opacity']));
     if (props['shadow']) group.setAttribute('filter', this.shadow(props, w!, h!));
     this.masked(layer, props, group).append(...this.content(layer, props, el));
     return group;
@@ -105,7 +112,7 @@ class Writer {
       within.append(inner);
       within = inner;
     };
-    const [w, h] = [numberIn(props['width']), numberIn(props['height'])];
+    const { width: w, height: h } = sizeOf(props);
     for (const [from, to, along] of [
       ['softLeft', 'softRight', 'x'],
       ['softTop', 'softBottom', 'y'],
@@ -121,10 +128,8 @@ class Writer {
   private softMask(w: number, h: number, from: number, until: number, along: 'x' | 'y'): string {
     const length = along === 'x' ? w : h;
     const fade = svg('linearGradient', {
-      x1: '0',
-      y1: '0',
-      x2: along === 'x' ? '1' : '0',
-      y2: along === 'y' ? '1' : '0',
+      ...{ x1: 0, y1: 0 },
+      ...(along === 'x' ? { x2: 1, y2: 0 } : { x2: 0, y2: 1 }),
     });
     for (const [at, opacity] of [
       [0, from ? 0 : 1],
@@ -132,32 +137,30 @@ class Writer {
       [1 - until / length, 1],
       [1, until ? 0 : 1],
     ] as const)
-      fade.append(svg('stop', { offset: `${at}`, 'stop-color': '#fff', 'stop-opacity': `${opacity}` }));
-    const mask = svg('mask', { maskUnits: 'userSpaceOnUse', x: '0', y: '0', width: `${w}`, height: `${h}` });
-    mask.append(svg('rect', { width: `${w}`, height: `${h}`, fill: this.defined(fade) }));
+      fade.append(svg('stop', { offset: at, 'stop-color': '#fff', 'stop-opacity': opacity }));
+    const mask = svg('mask', { maskUnits: 'userSpaceOnUse', x: 0, y: 0, width: w, height: h });
+    mask.append(svg('rect', { width: w, height: h, fill: this.defined(fade) }));
     return this.defined(mask);
   }
 
   /** Another layer as a mask of this one, in this one's own px. */
   private mask(layer: Layer, source: Layer, props: LayerProps): string {
-    const [w, h] = [numberIn(props['width']), numberIn(props['height'])];
     const [here, there] = [layer, source].map((l) => this.elementOf(l));
-    const whole = { x: '0', y: '0', width: `${w}`, height: `${h}` };
+    const whole = { x: 0, y: 0, ...sizeOf(props) };
     const mask = svg('mask', { maskUnits: 'userSpaceOnUse', ...whole });
     if (here && there) {
       const [from, to] = [cornerOf(here), cornerOf(there)];
-      const shape = { ...this.propsOf(source), border: 0, fillTo: '' };
-      const [width, height, turn] = ['width', 'height', 'rotation'].map((p) =>
-        numberIn((shape as LayerProps)[p]),
-      );
+      const shape: LayerProps = { ...this.propsOf(source), border: 0, fillTo: '' };
+      const { width, height } = sizeOf(shape);
+      const turn = numberIn(shape['rotation']);
       const placed = svg('g', {
-        transform: `translate(${to.x - from.x} ${to.y - from.y}) rotate(${turn} ${width! / 2} ${height! / 2})`,
+        transform: `translate(${to.x - from.x} ${to.y - from.y}) rotate(${turn} ${width / 2} ${height / 2})`,
       });
       // As on the stage: what is neither a shape nor a picture masks as its box.
       placed.append(
         ...(source.kind === 'shape' || source.kind === 'picture'
           ? this.content(source, shape, there)
-          : [svg('rect', { width: `${width}`, height: `${height}` })]),
+          : [svg('rect', { width, height })]),
       );
       const inverted = props['maskInvert'] === true;
       const by = props['maskBy'] === 'brightness' ? BRIGHT : ALPHA;
@@ -167,24 +170,24 @@ class Writer {
         ...whole,
       });
       filter.append(svg('feColorMatrix', { values: inverted ? by.inverted : by.plain }));
-      // The filter's region is that of what it is on: a clear ground makes it the whole layer.
       const all = svg('g', { filter: this.defined(filter) });
-      all.append(svg('rect', { ...whole, fill: 'none' }), placed);
+      all.append(placed);
       mask.append(all);
     }
     return this.defined(mask);
   }
 
   private shadow(props: LayerProps, w: number, h: number): string {
-    const [dx, dy, blur] = ['shadowX', 'shadowY', 'shadowBlur'].map((p) => numberIn(props[p]));
-    const far = Math.abs(dx!) + Math.abs(dy!) + 2 * blur! + Math.max(w, h);
+    const [dx, dy, blur] = [props['shadowX'], props['shadowY'], props['shadowBlur']].map(numberIn) as Three;
+    const far = Math.abs(dx) + Math.abs(dy) + 2 * blur + Math.max(w, h);
     const filter = svg('filter', {
       filterUnits: 'userSpaceOnUse',
       'color-interpolation-filters': 'sRGB',
-      ...{ x: `${-far}`, y: `${-far}`, width: `${w + 2 * far}`, height: `${h + 2 * far}` },
+      ...{ x: -far, y: -far, width: w + 2 * far, height: h + 2 * far },
     });
-    const drop = { dx: `${dx}`, dy: `${dy}`, stdDeviation: `${blur! / 2}` };
-    filter.append(svg('feDropShadow', { ...drop, 'flood-color': textIn(props['shadow']) }));
+    filter.append(
+      svg('feDropShadow', { dx, dy, stdDeviation: blur / 2, 'flood-color': textIn(props['shadow']) }),
+    );
     return this.defined(filter);
   }
 
@@ -195,10 +198,10 @@ class Writer {
       case 'line':
         return [
           svg('line', {
-            ...{ x1: `${numberIn(props['fromX'])}`, y1: `${numberIn(props['fromY'])}` },
-            ...{ x2: `${numberIn(props['toX'])}`, y2: `${numberIn(props['toY'])}` },
+            ...{ x1: numberIn(props['fromX']), y1: numberIn(props['fromY']) },
+            ...{ x2: numberIn(props['toX']), y2: numberIn(props['toY']) },
             stroke: textIn(props['colour']),
-            'stroke-width': `${numberIn(props['thickness'])}`,
+            'stroke-width': numberIn(props['thickness']),
             ...(props['dash'] ? { 'stroke-dasharray': textIn(props['dash']) } : {}),
           }),
         ];
@@ -214,9 +217,7 @@ class Writer {
         const parts = layer.layers.flatMap((l) => this.layer(l) ?? []);
         if (props['clip'] !== true) return parts;
         const clip = svg('clipPath');
-        clip.append(
-          svg('rect', { width: `${numberIn(props['width'])}`, height: `${numberIn(props['height'])}` }),
-        );
+        clip.append(svg('rect', sizeOf(props)));
         const clipped = svg('g', { 'clip-path': this.defined(clip) });
         clipped.append(...parts);
         return [clipped];
@@ -225,25 +226,22 @@ class Writer {
   }
 
   private shape(props: LayerProps): SVGElement {
-    const [w, h, border] = ['width', 'height', 'border'].map((p) => numberIn(props[p])) as [
-      number,
-      number,
-      number,
-    ];
+    const { width: w, height: h } = sizeOf(props);
+    const border = numberIn(props['border']);
     const [fill, to] = [textIn(props['fill']), textIn(props['fillTo'])];
     const outline = outlineOf(props);
-    const stroke = { fill: 'none', stroke: textIn(props['borderColour']), 'stroke-width': `${border}` };
+    const stroke = { fill: 'none', stroke: textIn(props['borderColour']), 'stroke-width': border };
     const lean = numberIn(props['slant']);
     const leaning = lean ? `translate(0 ${h / 2}) skewX(${-lean}) translate(0 ${-h / 2})` : '';
     /** The fill, and the border over it: in one where what lies under the border is not seen. */
-    const both = (make: (inset: number) => SVGElement, look: Record<string, string>, inside: boolean) => {
+    const both = (make: (inset: number) => SVGElement, look: Record<string, string | number>) => {
       const one = border > 0 && !to && /^#([\da-f]{3}|[\da-f]{6})$/i.test(stroke.stroke);
       const parts = one
         ? [{ inset: border / 2, look: { ...stroke, ...look } }]
         : [{ inset: 0, look }, ...(border ? [{ inset: border / 2, look: stroke }] : [])];
       const drawn = parts.map((part) => {
-        const el = make(inside ? part.inset : 0);
-        for (const [name, value] of Object.entries(part.look)) el.setAttribute(name, value);
+        const el = make(part.inset);
+        for (const [name, value] of Object.entries(part.look)) el.setAttribute(name, String(value));
         return el;
       });
       const [only, ...more] = drawn;
@@ -265,33 +263,27 @@ class Writer {
         'vector-effect': 'non-scaling-stroke',
         'stroke-linejoin': 'round',
       };
-      return both(
-        () => svg('path', scaled),
-        { fill: to ? this.fade(fade, fill, to) : fill || 'none' },
-        false,
-      );
+      // Its border lies half outside.
+      return both(() => svg('path', scaled), { fill: to ? this.fade(fade, fill, to) : fill || 'none' });
     }
     const line = fadeLine(w, h, numberIn(props['fillAngle']));
     const fade = svg('linearGradient', {
       gradientUnits: 'userSpaceOnUse',
-      ...{ x1: `${line.from.x}`, y1: `${line.from.y}`, x2: `${line.to.x}`, y2: `${line.to.y}` },
+      ...{ x1: line.from.x, y1: line.from.y, x2: line.to.x, y2: line.to.y },
     });
     const filled = { fill: to ? this.fade(fade, fill, to) : fill || 'none' };
     if (props['shape'] !== 'ellipse')
-      return both((inset) => svg('path', { d: boxPath(w, h, radiiOf(props), inset) }), filled, true);
+      return both((inset) => svg('path', { d: boxPath(w, h, radiiOf(props), inset) }), filled);
     const round = (inset: number) =>
       svg('ellipse', {
-        ...{ cx: `${w / 2}`, cy: `${h / 2}` },
-        ...{ rx: `${Math.max(0, w / 2 - inset)}`, ry: `${Math.max(0, h / 2 - inset)}` },
+        ...{ cx: w / 2, cy: h / 2 },
+        ...{ rx: Math.max(0, w / 2 - inset), ry: Math.max(0, h / 2 - inset) },
       });
-    return both(round, filled, true);
+    return both(round, filled);
   }
 
   private fade(fade: SVGLinearGradientElement, fill: string, to: string): string {
-    fade.append(
-      svg('stop', { offset: '0', 'stop-color': fill || 'transparent' }),
-      svg('stop', { offset: '1', 'stop-color': to }),
-    );
+    fade.append(...stopsOf(fill, to));
     return this.defined(fade);
   }
 
@@ -301,19 +293,10 @@ class Writer {
       if (el.querySelector('video')) this.lost.add(`${layer.name} is a loop: it is left out.`);
       return [];
     }
-    const [width, height] = [numberIn(props['width']), numberIn(props['height'])];
     // Placed by its own size: a drawing within a drawing would fit itself in as it says itself.
-    const sides = [width / shown.naturalWidth, height / shown.naturalHeight];
-    const fit = textIn(props['fit']);
-    const scale = fit === 'cover' ? Math.max(...sides) : Math.min(...sides);
-    const [w, h] =
-      fit === 'stretch' ? [width, height] : [shown.naturalWidth * scale, shown.naturalHeight * scale];
-    const image = svg('image', {
-      x: `${(width - w) * shareOf(props['anchorX'])}`,
-      y: `${(height - h) * shareOf(props['anchorY'])}`,
-      ...{ width: `${w}`, height: `${h}`, preserveAspectRatio: 'none' },
-    });
-    const within = svg('svg', { width: `${width}`, height: `${height}` });
+    const own = { width: shown.naturalWidth, height: shown.naturalHeight };
+    const image = svg('image', { ...fittedIn(props, own), preserveAspectRatio: 'none' });
+    const within = svg('svg', sizeOf(props));
     within.append(image);
     this.pictures.push(
       dataOf(shown.src).then(
@@ -346,5 +329,5 @@ function lampOf(lamp: HTMLElement, within: HTMLElement): SVGElement {
       d: `M${x + w / 2} ${y}l${w / 2} ${h / 2}l${-w / 2} ${h / 2}l${-w / 2} ${-h / 2}Z`,
     });
   const round = borderRadius.endsWith('%') ? Math.min(w, h) / 2 : Number.parseFloat(borderRadius) || 0;
-  return svg('rect', { x: `${x}`, y: `${y}`, width: `${w}`, height: `${h}`, rx: `${round}`, fill });
+  return svg('rect', { x, y, width: w, height: h, rx: round, fill });
 }

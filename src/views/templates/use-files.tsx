@@ -1,9 +1,9 @@
 import { useRef, useState, type ReactNode } from 'react';
 import type { Template } from '../../core/documents/template.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
-import { FAMILIES, familiesIn } from '../../core/text/families.ts';
+import { allFamilies } from '../../core/text/families.ts';
 import { later } from '../../ui/Later.tsx';
-import { bringFont, brought, isFontFile } from '../shared/bring.ts';
+import { bringFont, brought, FONT_FILES, isFontFile } from '../shared/bring.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { carriedPicture } from './carried.ts';
 import type { Operations } from './operations.ts';
@@ -11,7 +11,10 @@ import type { SvgRead } from './svg-in.ts';
 
 const BringIn = later(() => import('./BringIn.tsx').then((m) => m.BringIn));
 
-/** Files that are dropped on the sheet or chosen: drawings become layers, fonts and pictures go into the library and stand where they fell. */
+/**
+ * Files that are dropped on the sheet or chosen: drawings become layers; pictures go into the library
+ * and stand where they fell; fonts go into the library.
+ */
 export function useFiles(
   desk: Desk,
   { defs }: Pick<Prepared, 'defs'>,
@@ -51,8 +54,7 @@ export function useFiles(
         continue;
       }
       try {
-        const yours = familiesIn(desk.media.list());
-        const fonts = [...FAMILIES, ...yours].map((f) => f.name);
+        const fonts = allFamilies(desk.media.list()).map((f) => f.name);
         const { readSvg } = await import('./svg-in.ts');
         setDrawing({ name: file.name, read: readSvg(await file.text(), fonts) });
         setSaid('');
@@ -72,7 +74,7 @@ export function useFiles(
           type="file"
           hidden
           multiple
-          accept="image/*,video/webm,.svg,.ttf,.otf,.woff2"
+          accept={`image/*,video/webm,.svg,${FONT_FILES}`}
           aria-label="Files to bring in"
           onChange={(e) => {
             const files = [...(e.target.files ?? [])];
