@@ -102,6 +102,8 @@ test('what is on air is changed only when it is saved to air; what items are mad
   await air.goto(`${world.url}/air/broadcast`);
   const ground = air.locator('[data-layer="plate ground"] > *').first();
   await expect(ground).toBeVisible();
+  // Found, not scrolled to: a press in the very frame of a scroll is taken back by it.
+  await page.getByLabel('Find a layer').fill('plate ground');
   await page.getByRole('row', { name: /^plate ground/ }).click();
   const properties = page.getByRole('complementary', { name: 'Properties' });
   await properties.getByLabel('Fill', { exact: true }).fill('#123456');
