@@ -149,8 +149,16 @@ test('two browsers work on one template: different layers both stand, the same t
     await page.keyboard.type(to);
     await page.keyboard.press('Enter');
   };
+  const told: string[] = [];
+  ada.on('websocket', (socket) => socket.on('framereceived', ({ payload }) => told.push(String(payload))));
+  await ada.reload();
+  await expect(ada.locator('[data-layer-row]').first()).toBeVisible();
   await rename(ode, one, 'by Ode');
   await expect(ada.locator('[data-layer-row="by Ode"]')).toBeVisible();
+  // What is sent and told is the change, not the template.
+  const change = told.filter((text) => text.includes('by Ode') && text.includes('"changed"'));
+  expect(change).toHaveLength(1);
+  expect(change[0]!.length).toBeLessThan(1000);
   await rename(ada, two, 'by Ada');
   await expect(ode.locator('[data-layer-row="by Ada"]')).toBeVisible();
   await ode.keyboard.press('Control+z');

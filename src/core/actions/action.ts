@@ -23,6 +23,11 @@ export interface ActionDef<R extends ActionRequest> {
   decide: (now: Situation, request: R, at: number) => Decision;
   /** What of it is one entry of the log, together with the same before it, until something else is done. */
   entry?: (request: R) => string | null;
+  /**
+   * An entry so far, which ended with `last`, and the next of it as one request that does all of it again; null where that one
+   * begins an entry of its own. Without this, the next alone does what all before it did.
+   */
+  joined?: (entry: R, last: R, next: R) => R | null;
   /** What was done, in words, for the log and the answer to the page; asked before it is carried out. */
   sentence: (now: Situation, request: R) => string;
 }

@@ -1,6 +1,7 @@
 import { isRecord } from '../board/own.ts';
 import type { DerivedDoc } from '../derive/derived.ts';
-import { Maybe, Must, OneOf, Text, Whole } from '../document/rules.ts';
+import { isPatch, MOST_PATCHES, patched, Unfit, type Patch } from '../document/patches.ts';
+import { Count, Key, ListOf, Maybe, Must, OneOf, Text, Whole } from '../document/rules.ts';
 import {
   DOCUMENT_KINDS,
   nameOfDocument,
@@ -11,31 +12,49 @@ import {
 } from '../documents/kinds.ts';
 import { action, refuse } from './action.ts';
 import { renumbered, type Game } from '../show/game.ts';
+import { Clash } from '../show/show.ts';
 import { edit, type Edit } from './change.ts';
 import { ActionRequest } from './request.ts';
 import { reconciled, refuseOver } from './saving.ts';
 import type { Situation } from './situation.ts';
+import { nameOfPlace } from './world.ts';
 
 class PutDocumentRequest extends ActionRequest {
   @OneOf('put-document') kind!: 'put-document';
   @OneOf(...SAVED) what!: SavedKind;
-  @Must('object', isRecord, 'must be an object') body!: { key: string };
+  /** The whole document; or its key, and what changes it. */
+  @Maybe() @Must('object', isRecord, 'must be an object') body?: { key: string };
+  @Maybe() @Key() key?: string;
+  /** JSON Patch (RFC 6902) with add, remove and replace, of the document as it was at the revision. */
+  @Maybe()
+  @Count(1, MOST_PATCHES)
+  @ListOf(isPatch, 'each must add, remove or replace a value at a place such as /layouts/0/name')
+  patches?: Patch[];
   /** The revision that it was made from; 0 for a new one. Without it, what stands is replaced. */
   @Maybe() @Whole(0, 1e9) revision?: number;
   /** What this version is called, to be found again among all that were saved. */
   @Maybe() @Text(1, 80) called?: string;
 }
 
+/** An entry is written down anew with each save that goes on with it: it must not grow without end. */
+const MOST_JOINED = 400;
+
 /** Saves a document of a kind that is saved one by one. */
 export const putDocument = action({
   request: PutDocumentRequest,
   role: 'prepare',
   // A template is saved after each pause of whoever draws: that is one entry until something else is done.
-  entry: ({ what, body, called }) => (what === 'template' && !called ? `template ${body.key}` : null),
-  prepare: ({ versions }, { what, body, revision }) => versions.fetch(what, body.key, revision),
+  entry: (request) => (request.what === 'template' && !request.called ? `template ${keyOf(request)}` : null),
+  joined: (all, last, next) => {
+    // Patches of what was just saved go on after those before; where others saved too, they are of something else.
+    if (!all.patches || !next.patches || next.revision !== last.revision! + 1) return null;
+    const patches = [...all.patches, ...next.patches];
+    return patches.length > MOST_JOINED ? null : { ...next, patches, revision: all.revision! };
+  },
+  prepare: ({ versions }, request) => versions.fetch(request.what, keyOf(request), request.revision),
   decide: (now, request) => {
     const { what, revision } = request;
-    const mine = readBody(what, request.body);
+    const mine = readBody(what, wanted(now, request));
     const { key } = mine;
     refuseOver(now.world, what, key);
     const theirs = now.world.documents[what].get(key) ?? null;
@@ -51,11 +70,36 @@ export const putDocument = action({
       edits.push(...followed(now, renumbered(theirs as Game, body as Game)));
     return { change: { edits } };
   },
-  sentence: (_, { what, body, called }) => {
-    const name = nameOfDocument(what, body as never);
+  sentence: (now, request) => {
+    const { what, called } = request;
+    const name = nameOfDocument(what, wanted(now, request) as never);
     return called ? `Named ${name} “${called}”` : `Saved ${name}`;
   },
 });
+
+const keyOf = ({ body, key }: PutDocumentRequest): string => body?.key ?? key ?? '';
+
+/** The document as whoever saves it wants it. */
+function wanted({ world, versions }: Situation, request: PutDocumentRequest): object {
+  const { what, body, key, patches, revision } = request;
+  if (body && !patches && key === undefined) return body;
+  if (body || !patches || key === undefined || revision === undefined)
+    return refuse('Give the whole document as body; or its key, its revision, and patches.');
+  const isToday = world.revisions.get(nameOfPlace(what, key)) === revision;
+  const base = isToday ? world.documents[what].get(key) : versions.base(what, key, revision);
+  if (!base)
+    throw new Clash(
+      world.documents[what].has(key)
+        ? 'It was saved at another desk meanwhile.'
+        : 'It was deleted at another desk meanwhile.',
+    );
+  try {
+    return patched(JSON.parse(JSON.stringify(base)) as object, patches);
+  } catch (error) {
+    if (!(error instanceof Unfit)) throw error;
+    return refuse(`These changes are not of revision ${revision} of it: ${error.message}.`);
+  }
+}
 
 /** Picks of a player by number name the number that the player has since. */
 function followed({ world }: Situation, numbers: ReturnType<typeof renumbered>): Edit[] {

@@ -15,7 +15,7 @@ const at = (of: Readonly<Record<string, unknown>>, name: string): unknown =>
 
 type Plain = Readonly<Record<string, unknown>>;
 /** What tells an element of a list from the others of it. */
-type Mark = (of: Plain) => unknown;
+export type Mark = (of: Plain) => unknown;
 
 const byName =
   (name: string): Mark =>
@@ -26,7 +26,7 @@ const ID: Mark = (of) => at(of, 'id') ?? at(of, 'name');
 const MARKS = ['key', 'field', 'place', 'number', 'name'].map(byName);
 
 /** What the elements of all these lists are told apart by; null where there is nothing. */
-function markOf(lists: readonly (readonly unknown[])[]): Mark | null {
+export function markOf(lists: readonly (readonly unknown[])[]): Mark | null {
   const tells = (mark: Mark) =>
     lists.every((list) => {
       const marks = list.map((x) => (isRecord(x) ? mark(x) : undefined));

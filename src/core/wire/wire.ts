@@ -1,6 +1,7 @@
 import type { Documents, ToldKind } from '../documents/kinds.ts';
 import type { UndoState } from '../actions/past.ts';
 import type { FieldValue } from '../board/values.ts';
+import type { Patch } from '../document/patches.ts';
 import type { FrameMap } from '../decode/frame-map.ts';
 import type { Derived } from '../derive/derived.ts';
 import type { MediaEntry } from '../media/media.ts';
@@ -180,6 +181,15 @@ export type DocumentOp = {
   };
 }[keyof DeskDocuments];
 
+/** What a save changed in a document that is saved as a whole: it stood at the revision before this one. */
+export interface ChangedOp {
+  op: 'changed';
+  kind: ToldKind;
+  key: string;
+  patches: readonly Patch[];
+  revision: number;
+}
+
 /** What of a snapshot follows from several documents. */
 export type WorldPart = 'playing' | 'defs' | 'fields' | 'derived' | 'maps' | 'unread' | 'revisions';
 
@@ -187,6 +197,7 @@ export type DeskOp =
   | { op: 'fields'; fields: BoardField[] }
   | { op: 'tables'; tables: (DeskTable | TableChange)[]; gone: string[] }
   | DocumentOp
+  | ChangedOp
   | { op: 'document-gone'; kind: keyof DeskDocuments; key: string }
   /** What follows from documents: the sport's fields, what is derived, which game is played, what could not be read. */
   | { op: 'world'; world: Partial<Pick<DeskSnapshot, WorldPart>> }

@@ -1,14 +1,18 @@
 import { create, type Draft } from 'mutative';
 import { merged, same } from '../document/merge.ts';
+import { patched, patchesBetween, type Patch } from '../document/patches.ts';
 
-/** One step of an editing session: what it did, and what stood before and after it. */
+/** One step of an editing session: what it did, what stood after it, and what makes of that what stood before. */
 interface Step<T> {
   text: string;
   /** Steps of one entry one after another are one: each pixel of a drag, each letter of a name. */
   entry: string | null;
-  before: T;
   after: T;
+  back: readonly Patch[];
 }
+
+/** What stood before a step. */
+const beforeOf = <T>({ after, back }: Step<T>): T => patched(after, back);
 
 /** A document that is being changed, with all that can be taken back. Versions share what did not change. */
 export interface Session<T> {
@@ -35,7 +39,8 @@ export function changed<T extends object>(
   if (same(before, after)) return session;
   const last = session.done.at(-1);
   const goesOn = entry !== null && last?.entry === entry && last.after === before;
-  const step: Step<T> = { text, entry, before: goesOn ? last.before : before, after };
+  const back = patchesBetween(after, goesOn ? beforeOf(last) : before);
+  const step: Step<T> = { text, entry, after, back };
   return { doc: after, done: [...(goesOn ? session.done.slice(0, -1) : session.done), step], undone: [] };
 }
 
@@ -48,7 +53,7 @@ export const ended = <T>(session: Session<T>): Session<T> => {
 
 /** What a step leads to from where the document stands; a sentence where somebody changed the same thing since. */
 function led<T extends object>(doc: T, from: T, to: T, text: string): T | string {
-  if (doc === from) return to;
+  if (same(doc, from)) return to;
   const { doc: both, clashes } = merged(from, to, doc);
   return clashes.length
     ? `${text}: ${clashes[0]!.place || 'it'} was changed at another desk since.`
@@ -59,7 +64,7 @@ function led<T extends object>(doc: T, from: T, to: T, text: string): T | string
 export function undone<T extends object>(session: Session<T>): Session<T> | string {
   const step = session.done.at(-1);
   if (!step) return 'There is nothing to undo.';
-  const doc = led(session.doc, step.after, step.before, step.text);
+  const doc = led(session.doc, step.after, beforeOf(step), step.text);
   if (typeof doc === 'string') return doc;
   return { doc, done: session.done.slice(0, -1), undone: [...session.undone, step] };
 }
@@ -68,7 +73,7 @@ export function undone<T extends object>(session: Session<T>): Session<T> | stri
 export function redone<T extends object>(session: Session<T>): Session<T> | string {
   const step = session.undone.at(-1);
   if (!step) return 'There is nothing to redo.';
-  const doc = led(session.doc, step.before, step.after, step.text);
+  const doc = led(session.doc, beforeOf(step), step.after, step.text);
   if (typeof doc === 'string') return doc;
   return { doc, done: [...session.done, step], undone: session.undone.slice(0, -1) };
 }

@@ -220,9 +220,9 @@ describe('an editing session', () => {
     let s = begun(first);
     for (const n of [2, 3, 4]) s = set(s, 'x', n, 'x');
     s = set(ended(s), 'x', 5, 'x');
-    expect(s.done.map((d) => [d.before.list[0]!.n, d.after.list[0]!.n])).toEqual([
-      [1, 4],
-      [4, 5],
+    expect(s.done.map((d) => [d.after.list[0]!.n, d.back])).toEqual([
+      [4, [{ op: 'replace', path: '/list/0/n', value: 1 }]],
+      [5, [{ op: 'replace', path: '/list/0/n', value: 4 }]],
     ]);
     expect(s.doc.list[1]).toBe(first.list[1]);
     expect(set(s, 'x', 5)).toBe(s);

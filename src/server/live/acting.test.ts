@@ -111,6 +111,69 @@ describe('Acting', () => {
     expect(await save('ode', { ...opening, key: 'opening-night' }, 99)).toMatchObject({ status: 409 });
   });
 
+  it('saves what is drawn by its changes, tells desks those alone, and takes a whole sitting back and does it again', async () => {
+    const { engine, act, desk } = await setUp();
+    const template = () => engine.world.documents.template.get('lower-third')!;
+    const first = structuredClone(template());
+    const put = (revision: number, patches: object, who = 'ode', key = 'lower-third') =>
+      act({ kind: 'put-document', what: 'template', key, revision, patches, ...at(who, 'templates') });
+    const set = (path: string, value: unknown) => [{ op: 'replace', path, value }];
+    const told = () => desk.ops<DeskOp>().findLast((o) => o.op === 'changed');
+    expect(await put(1, set('/layouts/0/width', 900))).toMatchObject({
+      ok: true,
+      text: 'Saved the template Lower third',
+    });
+    expect(told()).toMatchObject({
+      kind: 'template',
+      key: 'lower-third',
+      revision: 2,
+      patches: set('/layouts/0/width', 900),
+    });
+    expect(await put(2, set('/name', 'Third'))).toMatchObject({ text: 'Saved the template Third' });
+    expect(await put(3, set('/layouts/0/height', 90))).toMatchObject({ ok: true });
+    // Whoever began from an older one changes something else; from one that never was, or of no document, nothing.
+    const guided = [{ op: 'add', path: '/layouts/0/guides', value: { x: [5], y: [] } }];
+    expect(await put(1, guided, 'ada')).toMatchObject({ ok: true });
+    expect(await put(1, set('/name', 'Fourth'), 'ada')).toMatchObject({ clash: true });
+    const drawn = { ...first, name: 'Third' };
+    drawn.layouts = [{ ...first.layouts[0]!, width: 900, height: 90, guides: { x: [5], y: [] } }];
+    expect(template()).toEqual(drawn);
+    expect(await act({ kind: 'undo', ...at('ada', 'templates') })).toMatchObject({ ok: true });
+    for (const [kind, name, width] of [
+      ['undo', first.name, first.layouts[0]!.width],
+      ['redo', 'Third', 900],
+      ['undo', first.name, first.layouts[0]!.width],
+    ] as const) {
+      expect(await act({ kind, ...at('ode', 'templates') })).toMatchObject({ ok: true });
+      expect(template()).toMatchObject({ name, layouts: [{ width }] });
+    }
+    expect(template()).toEqual(first);
+    const revision = engine.world.revisions.get('template/lower-third')!;
+    expect(revision).toBe(9);
+    expect(
+      await Promise.all([
+        put(revision, [{ op: 'remove', path: '/layouts/7' }]),
+        put(revision, set('/layouts', [])),
+        put(77, set('/name', 'x')),
+        put(1, set('/name', 'x'), 'ode', 'gone'),
+        put(revision, []),
+        put(revision, [{ op: 'move', path: '/name', from: '/key' }]),
+        act({ kind: 'put-document', what: 'template', key: 'lower-third', patches: set('/name', 'x') }),
+        act({ kind: 'put-document', what: 'template' }),
+      ]),
+    ).toMatchObject([
+      { reason: 'These changes are not of revision 9 of it: there is no "/layouts/7" in it.' },
+      { reason: expect.stringContaining('This cannot be saved: layouts') },
+      { reason: 'It was saved at another desk meanwhile.', clash: true },
+      { reason: 'It was deleted at another desk meanwhile.', clash: true },
+      { status: 400, reason: expect.stringContaining('patches') },
+      { status: 400, reason: expect.stringContaining('each must add, remove or replace') },
+      { reason: expect.stringContaining('Give the whole document as body') },
+      { reason: expect.stringContaining('Give the whole document as body') },
+    ]);
+    expect(template()).toEqual(first);
+  });
+
   it('follows a player who gets another number, at a save beside a new name and in what was picked by number', async () => {
     const { engine, act } = await setUp();
     const game = () => engine.world.documents.game.get('opening-night')!;

@@ -51,7 +51,15 @@ export class Acting {
   /** The versions that saves began from, as far as they were fetched for the action at hand. */
   private readonly bases = new Map<string, object | null>();
   /** What was done last: the next one may go on with its entry. */
-  private last: { id: string; by: By; entry: string; undo: Change } | null = null;
+  private last: {
+    id: string;
+    by: By;
+    entry: string;
+    undo: Change;
+    /** All of the entry as one request, and the newest of it as it was asked. */
+    asked: AnyRequest;
+    newest: AnyRequest;
+  } | null = null;
 
   constructor(private readonly stage: Stage) {}
 
@@ -150,7 +158,7 @@ export class Acting {
         stage.refresh();
         return { ok: true, text: `${text}. It is saved, but not all of it shows yet`, seq: 0 };
       }
-      this.remember(record, undo);
+      this.remember(record, undo, request);
       const line = { at: record.at, text, who: record.by.name };
       stage.logger.info({ action: request.kind, id: request.id, ...(record.body as object) }, text);
       const states = [this.past.stateOf(record.by)];
@@ -171,10 +179,11 @@ export class Acting {
     { back = undefined }: Decision,
     undo: Change,
   ): ActionRecord {
-    const { id, kind, until: _until, desk: _desk, who: _who, view: _view, ...asked } = request;
+    const one = this.asOne(request);
+    const { id, kind, until: _until, desk: _desk, who: _who, view: _view, ...asked } = one ?? request;
     const by = byOf(request);
     const marked = kind === 'undo' ? this.past.undoable(by) : kind === 'redo' ? this.past.redoable(by) : null;
-    const follows = this.goesOn(request) ? this.last! : null;
+    const follows = one && this.last;
     const whole = follows ? backOver(follows.undo, undo) : undo;
     const takesBack = back === null ? null : { undo: recorded(whole), back: back ?? null };
     return {
@@ -191,20 +200,26 @@ export class Acting {
     };
   }
 
-  /** True where an action goes on with the entry of the one before: the same person is still at the same input. */
-  private goesOn(request: AnyRequest): boolean {
-    const entry = actionOf(request.kind).entry?.(request);
+  /**
+   * The entry of the action before with this one too, as one request, where this one goes on with it: the same person is
+   * still at the same input.
+   */
+  private asOne(request: AnyRequest): AnyRequest | null {
+    const { entry, joined } = actionOf(request.kind);
     const { last } = this;
     const by = byOf(request);
-    return typeof entry === 'string' && last?.entry === entry && last.by.desk === by.desk && by.desk !== '';
+    const name = entry?.(request);
+    if (typeof name !== 'string' || last?.entry !== name || last.by.desk !== by.desk || by.desk === '')
+      return null;
+    return joined ? joined(last.asked, last.newest, request) : request;
   }
 
-  private remember(record: ActionRecord, undo: Change): void {
+  private remember(record: ActionRecord, undo: Change, newest: AnyRequest): void {
     const { id, by, text, past, follows, marks } = record;
     const kind = record.kind as ActionKind;
-    const asked = { kind, ...(record.body as object) };
-    const entry = actionOf(kind).entry?.({ ...asked, id } as AnyRequest) ?? '';
-    this.last = { id, by, entry, undo: follows ? backOver(this.last!.undo, undo) : undo };
+    const asked = { ...(record.body as object), kind, id } as AnyRequest;
+    const entry = actionOf(kind).entry?.(asked) ?? '';
+    this.last = { id, by, entry, undo: follows ? backOver(this.last!.undo, undo) : undo, asked, newest };
     if (marks) return this.past.mark(marks.id, marks.undone, marks.past);
     if (!past) return;
     const done = { id, by, text, asked, ...past, undone: false };

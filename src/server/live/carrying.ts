@@ -4,10 +4,11 @@ import { bundleOf, nameOfPlace, sharedMaps, type World } from '../../core/action
 import type { Board } from '../../core/board/board.ts';
 import type { Derivations } from '../../core/derive/derivations.ts';
 import { isDocumentKind } from '../../core/documents/kinds.ts';
+import { patchesBetween } from '../../core/document/patches.ts';
 import { MEDIA_TOKEN, plainPath } from '../../core/media/media.ts';
 import type { Lane, Show } from '../../core/show/show.ts';
 import { withoutSecret } from '../../core/source/source.ts';
-import type { AirOp, DeskDocuments, DeskOp, DocumentOp } from '../../core/wire/wire.ts';
+import type { AirOp, ChangedOp, DeskDocuments, DeskOp, DocumentOp } from '../../core/wire/wire.ts';
 import type { Library } from '../media/library.ts';
 import type { Deck } from '../tape/deck.ts';
 import { becomeOf, begun } from './become.ts';
@@ -137,10 +138,13 @@ function putSource({ world, sources, secrets, desk }: Running, key: string): voi
 /** The kinds that desks follow one by one, each as it is kept; sources are told whole. */
 const FOLLOWED: readonly string[] = ['item', 'lane', 'media', ...TOLD];
 
-function tell({ desk }: Running, { kind, key, is, revision }: Edit): void {
+function tell({ desk }: Running, { kind, key, was, is, revision }: Edit): void {
   if (!FOLLOWED.includes(kind)) return;
   const at = { kind: kind as keyof DeskDocuments, key: kind === 'media' ? plainPath(key) : key };
   if (!is) return desk({ op: 'document-gone', ...at });
+  // Who saves a document is told by number what it was made from: only what changed is sent.
+  if (was && revision !== undefined)
+    return desk({ op: 'changed', ...at, patches: patchesBetween(was, is), revision } as ChangedOp);
   desk({
     op: 'document',
     ...at,

@@ -93,7 +93,8 @@ export class Store {
       dialectOptions: { connectTimeout: 1500 },
     });
     bindModels(sequelize);
-    await sequelize.authenticate();
+    // On a machine that has just started all at once it may be slow to answer: that is no reason not to start.
+    await sequelize.authenticate({ retry: { max: 6, match: [/timeout/i] } });
     await migrate(sequelize);
     const store = new Store(sequelize, log, onUp);
     store.timer = setInterval(() => void store.look(), LOOK_EVERY);

@@ -1,9 +1,17 @@
 import type { Documents, ToldKind } from '../../core/documents/kinds.ts';
 import { nameOfPlace } from '../../core/actions/world.ts';
+import { patched } from '../../core/document/patches.ts';
 import { plainPath } from '../../core/media/plain-path.ts';
 import { laneKey } from '../../core/show/show.ts';
 import { changedTable } from '../../core/wire/table-change.ts';
-import type { DeskDocuments, DeskOp, DeskSnapshot, DeskTable, DocumentOp } from '../../core/wire/wire.ts';
+import type {
+  ChangedOp,
+  DeskDocuments,
+  DeskOp,
+  DeskSnapshot,
+  DeskTable,
+  DocumentOp,
+} from '../../core/wire/wire.ts';
 
 type Op<K extends DeskOp['op']> = Extract<DeskOp, { op: K }>;
 
@@ -51,6 +59,21 @@ function withDocument(desk: DeskSnapshot, op: DocumentOp): DeskSnapshot {
   };
 }
 
+/** A document with what a save changed in it. Throws where this page has another one: then it must have all anew. */
+function withChanges(desk: DeskSnapshot, op: ChangedOp): DeskSnapshot {
+  const { kind, key, patches, revision } = op;
+  const was = desk.documents[kind].find((d) => d.key === key);
+  if (!was || desk.revisions[nameOfPlace(kind, key)] !== revision - 1)
+    throw new Error(`${kind} ${key} is not known as it was before revision ${revision}`);
+  return withDocument(desk, {
+    op: 'document',
+    kind,
+    key,
+    doc: patched(was, patches),
+    revision,
+  } as DocumentOp);
+}
+
 function withoutDocument(desk: DeskSnapshot, { kind, key }: Op<'document-gone'>): DeskSnapshot {
   const place = placeOf(kind);
   const revisions = { ...desk.revisions };
@@ -76,6 +99,8 @@ export function changedDesk(
   switch (op.op) {
     case 'document':
       return withDocument(desk, op);
+    case 'changed':
+      return withChanges(desk, op);
     case 'document-gone':
       return withoutDocument(desk, op);
     case 'world':

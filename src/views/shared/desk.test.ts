@@ -82,19 +82,35 @@ describe('Desk', () => {
     expect(desk.store.getState().desk!.documents.game).toEqual([{ key: 'opening' }, owls]);
     expect([desk.revisionOf('game', 'owls'), desk.revisionOf('game', 'nobody')]).toEqual([3, 0]);
     const { tapes } = desk.store.getState().desk!;
-    tell(7, { op: 'document-gone', kind: 'game', key: 'owls' });
+    const change = (revision: number, value: string) =>
+      ({
+        op: 'changed',
+        kind: 'game',
+        key: 'owls',
+        revision,
+        patches: [{ op: 'add', path: '/venue', value }],
+      }) as const;
+    tell(7, change(4, 'Slate Hall'));
+    expect(desk.store.getState().desk!.documents.game[1]).toEqual({ key: 'owls', venue: 'Slate Hall' });
+    expect(desk.revisionOf('game', 'owls')).toBe(4);
+    // What it cannot know changes nothing: it asks for all anew.
+    FakeSocket.last.sent.length = 0;
+    tell(8, change(9, 'Elsewhere'));
+    expect(desk.store.getState().desk!.documents.game[1]).toEqual({ key: 'owls', venue: 'Slate Hall' });
+    expect(FakeSocket.last.sent).toEqual([{ t: 'snapshot' }]);
+    tell(9, { op: 'document-gone', kind: 'game', key: 'owls' });
     expect(desk.store.getState().desk!.documents.game).toEqual([{ key: 'opening' }]);
     expect(desk.revisionOf('game', 'owls')).toBe(0);
     expect(desk.store.getState().desk!.tapes).toBe(tapes);
     const told: string[][] = [];
     desk.onFields((keys) => told.push(keys));
-    tell(8, { op: 'document', kind: 'media', key: 'a', doc: { ...media, path: 'a.svg' } as never });
+    tell(10, { op: 'document', kind: 'media', key: 'a', doc: { ...media, path: 'a.svg' } as never });
     expect(desk.picture('A')).toBe(`/media/by-hash/${media.hash}`);
     // One of another type in its place takes it.
     const png = { path: 'A.png', hash: 'b'.repeat(64) } as never;
-    tell(9, { op: 'document', kind: 'media', key: 'a', doc: png });
+    tell(11, { op: 'document', kind: 'media', key: 'a', doc: png });
     expect(desk.store.getState().desk!.media).toEqual([media, png]);
-    tell(10, { op: 'world', world: { defs: [], fields: [{ ...score, value: 0 } as never], playing: 'x' } });
+    tell(12, { op: 'world', world: { defs: [], fields: [{ ...score, value: 0 } as never], playing: 'x' } });
     expect([desk.def('home.score'), desk.read('home.score'), desk.read('clock.game')]).toEqual([
       undefined,
       0,
@@ -102,8 +118,8 @@ describe('Desk', () => {
     ]);
     expect(told).toEqual([['#/media'], ['#/media'], ['home.score']]);
     const line = (text: string) => ({ at: 1, text, who: '' });
-    tell(11, { op: 'log', line: line('Edited'), replaces: false });
-    tell(12, { op: 'log', line: line('Edited again'), replaces: true });
+    tell(13, { op: 'log', line: line('Edited'), replaces: false });
+    tell(14, { op: 'log', line: line('Edited again'), replaces: true });
     expect(desk.store.getState().desk!.log).toEqual([line('Edited again')]);
   });
 

@@ -30,7 +30,7 @@ export class Desk extends Known {
         this.begin(desk);
         if (this.watched) this.link.send({ t: 'watch', of: this.watched });
       },
-      onOps: (ops) => ops.forEach((op) => this.perform(op)),
+      onOps: (ops) => this.take(ops),
       onHere: (here) => store.setState({ here }),
       onOther: ({ trace }) => {
         if (trace && this.watched && tracedKey(trace.of) === tracedKey(this.watched))
@@ -38,6 +38,15 @@ export class Desk extends Known {
       },
     });
     this.asking = new Asking(store, view, who, this.link);
+  }
+
+  private take(ops: readonly DeskOp[]): void {
+    try {
+      ops.forEach((op) => this.perform(op));
+    } catch {
+      // What this page knows is not what the server told of: all of it anew, rather than something that is not so.
+      this.link.send({ t: 'snapshot' });
+    }
   }
 
   /** Follows the trace of one thing, or of none. */

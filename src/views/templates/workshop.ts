@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Draft } from 'mutative';
 import type { Template } from '../../core/documents/template.ts';
 import { same } from '../../core/document/merge.ts';
+import { MOST_PATCHES, patchesBetween } from '../../core/document/patches.ts';
 import { begun, changed, ended, joined, redone, undone, type Session } from '../../core/workshop/session.ts';
 import { useStable } from '../../ui/stable.ts';
 import type { Desk } from '../shared/desk.ts';
@@ -50,19 +51,22 @@ export function useWorkshop(desk: Desk, stands: Template, held: boolean): Worksh
 
   const save = useStable(async (over = false) => {
     if (asking.current) return;
+    const body = session.doc;
+    const { doc: was, revision } = base.current;
+    const { key } = body;
+    const patches = patchesBetween(was, body);
+    if (!over && patches.length === 0) return setSaving({ state: 'saved' });
+    const changes = patches.length > MOST_PATCHES ? { body, revision } : { key, patches, revision };
     asking.current = true;
     setSaving({ state: 'saving' });
-    const body = session.doc;
-    const { revision } = base.current;
     const answer = await desk.act({
       kind: 'put-document',
       what: 'template',
-      body,
-      ...(over ? {} : { revision }),
+      ...(over ? { body } : changes),
     });
     asking.current = false;
     if (!answer.ok) return setSaving({ state: 'not saved', why: answer.text, clash: answer.clash === true });
-    base.current = { doc: body, revision: desk.revisionOf('template', body.key) };
+    base.current = { doc: body, revision: desk.revisionOf('template', key) };
     setSaving({ state: 'saved' });
     takeIn();
   });
