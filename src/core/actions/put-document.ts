@@ -94,7 +94,7 @@ function wanted({ world, versions }: Situation, request: PutDocumentRequest): ob
         : 'It was deleted at another desk meanwhile.',
     );
   try {
-    return patched(JSON.parse(JSON.stringify(base)) as object, patches);
+    return patched(base, patches);
   } catch (error) {
     if (!(error instanceof Unfit)) throw error;
     return refuse(`These changes are not of revision ${revision} of it: ${error.message}.`);

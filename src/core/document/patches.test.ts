@@ -1,3 +1,4 @@
+import { immutableJSONPatch } from 'immutable-json-patch';
 import { describe, expect, it } from 'vitest';
 import { isPatch, patched, patchesBetween, Unfit } from './patches.ts';
 
@@ -55,6 +56,8 @@ describe('patches', () => {
       const forth = patchesBetween(doc, next);
       const there = patched(doc, JSON.parse(JSON.stringify(forth)));
       expect(there).toEqual(next);
+      // Another reader of the standard makes the same of them.
+      expect(immutableJSONPatch(doc as never, forth as never)).toEqual(next);
       expect(patched(there, patchesBetween(there, doc))).toEqual(doc);
       expect(JSON.stringify(doc)).toBe(before);
       expect(forth.every(isPatch)).toBe(true);
@@ -88,6 +91,17 @@ describe('patches', () => {
     const patches = patchesBetween(before, after);
     expect(patches.map((p) => `${p.op} ${p.path}`)).toEqual(few);
     expect(JSON.stringify(patched(JSON.parse(JSON.stringify(before)), patches))).toBe(JSON.stringify(after));
+  });
+
+  it('say a long list whole where all of it moved, and do not copy what was patched before', () => {
+    const long = Array.from({ length: 5000 }, (_, i) => ({ id: `n${i}`, n: 0 }));
+    expect(patchesBetween({ a: long }, { a: [...long].reverse() })).toHaveLength(1);
+    const first = { op: 'add', path: '/a', value: long[0] } as const;
+    const given = structuredClone(first);
+    const there = patched({ a: {}, b: 1 }, [first, { op: 'replace', path: '/a/n', value: 7 }]);
+    expect(there).toEqual({ a: { id: 'n0', n: 7 }, b: 1 });
+    // The patch itself is as it was: it is told to others too.
+    expect(first).toEqual(given);
   });
 
   it.each([

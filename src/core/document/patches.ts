@@ -1,5 +1,4 @@
-import { compileJSONPointerProp, getIn, immutableJSONPatch, parseJSONPointer } from 'immutable-json-patch';
-import { isRecord } from '../board/own.ts';
+import { isRecord, setOwn } from '../board/own.ts';
 import { markOf, same, type Mark } from './merge.ts';
 
 /**
@@ -9,13 +8,21 @@ import { markOf, same, type Mark } from './merge.ts';
 export type Patch = { op: 'add' | 'replace'; path: string; value: unknown } | { op: 'remove'; path: string };
 
 /** As many patches are taken at once; who changes more sends the whole. */
-export const MOST_PATCHES = 5000;
+export const MOST_PATCHES = 2000;
 /** No place of a document has a longer pointer. */
 const LONGEST_PATH = 2000;
+/** So many elements of a list may come, go and move one by one; where more do, the list is said whole. */
+const MOST_MOVES = 100;
 /** Names that no pointer reaches: `-` is the end of a list, and the others are what JavaScript's own objects answer to. */
 const UNSAYABLE = new Set(['-', '__proto__', 'constructor']);
 
-const said = (name: string | number) => compileJSONPointerProp(String(name));
+/** A step of a pointer, as RFC 6901 escapes it; and the steps of one. */
+const said = (name: string | number) => `/${String(name).replaceAll('~', '~0').replaceAll('/', '~1')}`;
+const stepsOf = (path: string) =>
+  path
+    .split('/')
+    .slice(1)
+    .map((name) => name.replaceAll('~1', '/').replaceAll('~0', '~'));
 
 /** True for what is a patch by its form; whether it fits a document is known when it is applied. */
 export const isPatch = (v: unknown): v is Patch =>
@@ -81,21 +88,30 @@ function tellList(
   const wanted = after.map(markAt);
   const stays = new Set(wanted);
   const list = before.map((value) => ({ mark: markAt(value), value }));
+  const made: Patch[] = [];
+  let moves = 0;
   const remove = (i: number) => {
-    patches.push({ op: 'remove', path: path + said(i) });
-    return list.splice(i, 1)[0]!;
+    moves++;
+    made.push({ op: 'remove', path: path + said(i) });
+    list.splice(i, 1);
   };
-  wanted.forEach((key, i) => {
+  for (const [i, key] of wanted.entries()) {
     // What goes, and what was moved to the back and is put there when it is its turn.
     while (list[i] && list[i].mark !== key && (!stays.has(list[i].mark) || list[i + 1]?.mark === key))
       remove(i);
-    if (list[i]?.mark === key) return tell(list[i].value, after[i], path + said(i), patches);
-    const from = list.findIndex((x, at) => at > i && x.mark === key);
-    if (from > 0) remove(from);
-    patches.push({ op: 'add', path: path + said(i), value: after[i] });
-    list.splice(i, 0, { mark: key, value: after[i] });
-  });
-  while (list.length > wanted.length) remove(list.length - 1);
+    if (list[i]?.mark === key) tell(list[i].value, after[i], path + said(i), made);
+    else {
+      const from = list.findIndex((x, at) => at > i && x.mark === key);
+      if (from > 0) remove(from);
+      moves++;
+      made.push({ op: 'add', path: path + said(i), value: after[i] });
+      list.splice(i, 0, { mark: key, value: after[i] });
+    }
+    if (moves > MOST_MOVES) break;
+  }
+  while (moves <= MOST_MOVES && list.length > wanted.length) remove(list.length - 1);
+  if (moves > MOST_MOVES) patches.push({ op: 'replace', path, value: after });
+  else for (const patch of made) patches.push(patch);
 }
 
 /** What is said of patches that belong to another document than the one they are applied to. */
@@ -103,23 +119,48 @@ export class Unfit extends Error {}
 
 /**
  * A document with patches applied to it, one after the other; what they do not touch is shared with it, and it stays as it is.
- * `doc` must be plain JSON. Throws Unfit, with the place, where a patch changes or removes what is not there.
+ * Throws Unfit, with the place, where a patch changes or removes what is not there.
  */
 export function patched<T>(doc: T, patches: readonly Patch[]): T {
-  const before = (now: unknown, operation: object) => {
-    const { op, path } = operation as Patch;
-    if (!fits(now, op, parseJSONPointer(path))) throw new Unfit(`there is no "${path}" in it`);
-    return {};
+  // No package for this is strict, shares what did not change, and copies each list once however many patches there are.
+  const root = { doc: doc as unknown };
+  const own = new Set<unknown>([root]);
+  /** The member of what is being made, as a copy that may be changed. */
+  const opened = (within: Container, step: string): Container | null => {
+    const value = within[step];
+    if (own.has(value)) return value as Container;
+    const copy = Array.isArray(value) ? [...value] : isRecord(value) ? { ...value } : null;
+    if (!copy) return null;
+    own.add(copy);
+    return (within[step] = copy as unknown as Container);
   };
-  return immutableJSONPatch(doc, patches as never, { before }) as T;
+  for (const patch of patches) {
+    const steps = ['doc', ...stepsOf(patch.path)];
+    const last = steps.pop()!;
+    let within: Container | null = root;
+    for (const step of steps) within = within && has(within, step) ? opened(within, step) : null;
+    if (!within || !takes(within, last, patch)) throw new Unfit(`there is no "${patch.path}" in it`);
+    if (!Array.isArray(within)) {
+      if (patch.op === 'remove') delete within[last];
+      else setOwn(within, last, patch.value);
+    } else if (patch.op === 'replace') within[Number(last)] = patch.value;
+    else
+      within.splice(
+        Number(last),
+        patch.op === 'remove' ? 1 : 0,
+        ...(patch.op === 'add' ? [patch.value] : []),
+      );
+  }
+  return root.doc as T;
 }
 
-/** The package passes over what is not there; here it is somebody's change that would be lost. */
-function fits(doc: unknown, op: Patch['op'], path: string[]): boolean {
-  if (path.length === 0) return op !== 'remove';
-  if (path.some((name) => UNSAYABLE.has(name))) return false;
-  const within = getIn(doc as never, path.slice(0, -1));
-  const name = path.at(-1)!;
-  if (!Array.isArray(within)) return isRecord(within) && (op === 'add' || Object.hasOwn(within, name));
-  return /^\d+$/.test(name) && Number(name) < within.length + (op === 'add' ? 1 : 0);
+type Container = Record<string, unknown>;
+
+const has = (within: Container, step: string) =>
+  !UNSAYABLE.has(step) && Object.hasOwn(within, step) && (!Array.isArray(within) || /^\d+$/.test(step));
+
+function takes(within: Container, step: string, { op, path }: Patch): boolean {
+  if (path === '') return op !== 'remove';
+  if (op !== 'add') return has(within, step);
+  return Array.isArray(within) ? /^\d+$/.test(step) && Number(step) <= within.length : !UNSAYABLE.has(step);
 }

@@ -4,7 +4,7 @@ import { bundleOf, nameOfPlace, sharedMaps, type World } from '../../core/action
 import type { Board } from '../../core/board/board.ts';
 import type { Derivations } from '../../core/derive/derivations.ts';
 import { isDocumentKind } from '../../core/documents/kinds.ts';
-import { patchesBetween } from '../../core/document/patches.ts';
+import { MOST_PATCHES, patchesBetween } from '../../core/document/patches.ts';
 import { MEDIA_TOKEN, plainPath } from '../../core/media/media.ts';
 import type { Lane, Show } from '../../core/show/show.ts';
 import { withoutSecret } from '../../core/source/source.ts';
@@ -143,8 +143,9 @@ function tell({ desk }: Running, { kind, key, was, is, revision }: Edit): void {
   const at = { kind: kind as keyof DeskDocuments, key: kind === 'media' ? plainPath(key) : key };
   if (!is) return desk({ op: 'document-gone', ...at });
   // Who saves a document is told by number what it was made from: only what changed is sent.
-  if (was && revision !== undefined)
-    return desk({ op: 'changed', ...at, patches: patchesBetween(was, is), revision } as ChangedOp);
+  const patches = was && revision !== undefined ? patchesBetween(was, is) : null;
+  if (patches && patches.length <= MOST_PATCHES)
+    return desk({ op: 'changed', ...at, patches, revision } as ChangedOp);
   desk({
     op: 'document',
     ...at,
