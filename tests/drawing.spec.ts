@@ -18,6 +18,7 @@ async function draw(page: Page, layers: Layer[], states: Record<string, LayerPro
     item: 'i',
     template: 't',
     box: at(0, 0, 800, 400),
+    level: 0,
     layout: { key: 'l', width: 800, height: 400, layers },
     states,
   });

@@ -32,6 +32,7 @@ function item(layers: Layer[], states: Record<string, LayerProps>, more: Partial
     mount: 'z',
     zone: 'z',
     box: box(100, 100, 800, 200),
+    level: 0,
     item: 'one',
     template: 't',
     layout,
@@ -69,7 +70,7 @@ class FakeServer {
       JSON.stringify({
         t: 'snapshot',
         seq: this.seq,
-        body: { output: { key: 'broadcast', width: 1920, height: 1080 }, items },
+        body: { output: { key: 'broadcast', width: 1920, height: 1080, background: {} }, items },
       }),
     );
   }

@@ -6,6 +6,7 @@ import { stand } from './layers/views.ts';
 import { declared } from './fonts.ts';
 import { forgetMeasures } from './measure.ts';
 import { enter, exit } from './moments.ts';
+import { paint } from './background.ts';
 
 interface Standing extends Mount {
   item: AirItem;
@@ -76,8 +77,9 @@ export class Stage {
 
   /** Makes the picture what the snapshot says. What stands already stays and takes its new content. */
   show(snapshot: Pick<AirSnapshot, 'output' | 'items'>): void {
-    const { width, height } = snapshot.output;
+    const { width, height, background } = snapshot.output;
     Object.assign(this.root.style, { width: `${width}px`, height: `${height}px` });
+    paint(this.root, background);
     const mounts = new Set(snapshot.items.map((i) => i.mount));
     for (const mount of [...this.standing.keys()]) if (!mounts.has(mount)) this.clear(mount, false);
     for (const item of snapshot.items) this.take(item, false);
@@ -231,9 +233,10 @@ const leave = (there: Standing): Animation[] =>
   );
 
 /** Puts an item's element where its zone is. */
-function place(el: HTMLElement, { box: { x, y, width, height } }: AirItem): void {
+function place(el: HTMLElement, { box: { x, y, width, height }, level }: AirItem): void {
   Object.assign(el.style, {
     position: 'absolute',
+    zIndex: String(level + 1),
     left: `${x}px`,
     top: `${y}px`,
     width: `${width}px`,

@@ -25,7 +25,7 @@ export async function openStage(page: Page, item: AirItem): Promise<void> {
     const { Stage: Made } = (window as unknown as { foothill: { Stage: typeof Stage } }).foothill;
     window.stage = new Made(document.getElementById('stage')!, Date.now);
     window.stage.show({
-      output: { key: 'o', name: 'o', width: 1920, height: 1080 },
+      output: { key: 'o', name: 'o', width: 1920, height: 1080, background: {} },
       items: [first],
     } as never);
   }, item);

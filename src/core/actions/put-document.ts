@@ -12,8 +12,9 @@ import {
 } from '../documents/kinds.ts';
 import { action, refuse } from './action.ts';
 import { renumbered, type Game } from '../show/game.ts';
-import { Clash } from '../show/show.ts';
+import { Clash, type Output } from '../show/show.ts';
 import { edit, type Edit } from './change.ts';
+import { refuseZonesInUse } from './outputs.ts';
 import { ActionRequest } from './request.ts';
 import { reconciled, refuseOver } from './saving.ts';
 import type { Situation } from './situation.ts';
@@ -65,6 +66,7 @@ export const putDocument = action({
       if (!now.world.documents[need.kind].has(need.key))
         refuse(`There is no ${DOCUMENT_KINDS[need.kind].word} "${need.key}".`);
     if (what === 'derived') refuseDerived(now, body as DerivedDoc);
+    if (what === 'output' && theirs) refuseZonesInUse(now.show, theirs as Output, body as Output);
     const edits = [edit(what, key, theirs, body)];
     if (what === 'game' && theirs && now.world.game?.key === key)
       edits.push(...followed(now, renumbered(theirs as Game, body as Game)));

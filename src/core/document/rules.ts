@@ -47,6 +47,9 @@ export const Text = (min: number, max: number): PropertyDecorator =>
 export const Form = (pattern: RegExp, message: string, max = 2000): PropertyDecorator =>
   Must('form', (v) => typeof v === 'string' && v.length <= max && pattern.test(v), message, [pattern.source]);
 
+/** A colour such as #16a085. */
+export const Colour = (): PropertyDecorator => Form(/^#[0-9a-f]{6}$/i, 'a colour is written #rrggbb');
+
 /** Yes or no. */
 export const YesNo = (): PropertyDecorator =>
   Must('yesNo', (v) => typeof v === 'boolean', 'must be true or false');

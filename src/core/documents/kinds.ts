@@ -126,7 +126,7 @@ const KINDS = {
   },
   output: {
     told: true,
-    saved: false,
+    saved: true,
     word: 'output',
     parse: parseOutput,
     name: ({ name }) => `the output ${name}`,

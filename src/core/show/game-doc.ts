@@ -2,10 +2,8 @@ import { unlike } from '../text/words.ts';
 import { AsWritten, Each, One } from '../document/check.ts';
 import { isRecord } from '../board/own.ts';
 import { readDocument } from '../document/upgrade.ts';
-import { Count, Form, Is, Key, Maybe, Name, OrNull, Text, YesNo } from '../document/rules.ts';
+import { Colour, Count, Form, Is, Key, Maybe, Name, OrNull, Text, YesNo } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
-
-const Colour = () => Form(/^#[0-9a-f]{6}$/i, 'a colour is written #rrggbb');
 
 export class Player {
   /** What a player is known by, whatever number or name; one who has none gets it when the game is read. */

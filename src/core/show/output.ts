@@ -1,8 +1,9 @@
-import { Each } from '../document/check.ts';
+import { byWord, Each, One } from '../document/check.ts';
 import { readDocument } from '../document/upgrade.ts';
-import { Count, Is, Key, Name, Whole } from '../document/rules.ts';
+import { Colour, Count, Is, Key, Name, OneOf, Text, Whole } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
-import type { Output } from './show.ts';
+import type { Background, Output } from './show.ts';
+import { MOST_SIDE } from './zones.ts';
 
 class Zone {
   @Key() key!: string;
@@ -12,18 +13,41 @@ class Zone {
   @Whole(1, 20_000) width!: number;
   @Whole(1, 20_000) height!: number;
 }
+
+class Plain {
+  @OneOf('transparent', 'camera') kind!: 'transparent' | 'camera';
+}
+class OfColour {
+  @Is('colour') kind!: 'colour';
+  @Colour() colour!: string;
+}
+class OfMedia {
+  @Is('media') kind!: 'media';
+  @Text(1, 300) path!: string;
+}
+const BACKGROUNDS = byWord<Background>('kind', {
+  transparent: Plain,
+  camera: Plain,
+  colour: OfColour,
+  media: OfMedia,
+});
+
 class OutputDoc implements Output {
-  @Is(1) schema!: 1;
+  @Is(2) schema!: 2;
   @Key() key!: string;
   @Name() name!: string;
-  @Whole(1, 20_000) width!: number;
-  @Whole(1, 20_000) height!: number;
+  @Whole(1, MOST_SIDE) width!: number;
+  @Whole(1, MOST_SIDE) height!: number;
+  @One(() => BACKGROUNDS) background!: Background;
   @Count(1, 1000, 'an output needs at least one zone') @Each(() => Zone) zones!: Zone[];
 }
 
+/** Version 2 has a background. */
+const STEPS = [(doc: object) => ({ ...doc, background: { kind: 'transparent' } })];
+
 /** Reads an output; refuses one with two zones of one key. */
 export function parseOutput(input: unknown): Parsed<Output> {
-  return readDocument<Output>(OutputDoc, [], input, ({ zones }) => {
+  return readDocument<Output>(OutputDoc, STEPS, input, ({ zones }) => {
     const keys = new Set(zones.map((z) => z.key));
     return keys.size === zones.length ? [] : ['zones: two zones have the same key'];
   });

@@ -148,6 +148,17 @@ describe('preflight', () => {
 });
 
 describe('game and output documents', () => {
+  const zones = [{ key: 'z', name: 'Z', x: 0, y: 0, width: 1, height: 1 }];
+  const plain = { schema: 2, key: 'o', name: 'O', width: 9, height: 9, zones };
+
+  it('an output of before they had backgrounds is transparent', () => {
+    const before = { ...plain, schema: 1 };
+    expect(parseOutput(before)).toEqual({
+      ok: true,
+      value: { ...plain, background: { kind: 'transparent' } },
+    });
+  });
+
   it.each([
     [parseGame({ schema: 1 }), 'key'],
     [parseOutput({ schema: 1, key: 'o', name: 'O', width: 10, height: 10, zones: [] }), 'zone'],
@@ -162,5 +173,9 @@ describe('game and output documents', () => {
       }),
       'same key',
     ],
+    [parseOutput({ ...plain, width: 16_385 }), '16384'],
+    [parseOutput({ ...plain, background: { kind: 'sky' } }), 'background'],
+    [parseOutput({ ...plain, background: { kind: 'colour', colour: 'red' } }), '#rrggbb'],
+    [parseOutput({ ...plain, background: { kind: 'media' } }), 'path'],
   ])('%o is refused naming %s', (result, why) => expect(result.ok || result.problems.join()).toContain(why));
 });

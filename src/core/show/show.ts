@@ -22,13 +22,18 @@ export interface Zone extends Box {
   name: string;
 }
 
-/** A picture that goes out: its size in px and its zones. */
+/** What is behind all zones of an output: nothing, a colour, a picture or a clip of the library, or a stand-in for a camera. */
+export type Background =
+  { kind: 'transparent' | 'camera' } | { kind: 'colour'; colour: string } | { kind: 'media'; path: string };
+
+/** A picture that goes out: its size in px, and its zones from back to front. */
 export interface Output {
-  schema: 1;
+  schema: 2;
   key: string;
   name: string;
   width: number;
   height: number;
+  background: Background;
   zones: Zone[];
 }
 

@@ -42,14 +42,23 @@ export interface AirItem {
   mount: string;
   zone: string;
   box: Box;
+  /** How many zones are behind its own. */
+  level: number;
   item: string;
   template: string;
   layout: Layout;
   states: Record<string, LayerProps>;
 }
 
+/** What a page draws behind everything: a colour, or a picture or a clip that covers all of it; nothing where it is transparent. */
+export interface Painted {
+  colour?: string;
+  address?: string;
+  clip?: boolean;
+}
+
 export interface AirSnapshot {
-  output: { key: string; width: number; height: number };
+  output: { key: string; width: number; height: number; background: Painted };
   items: AirItem[];
   /** The fonts that were brought in, by hash: a page has them before it shows anything written in them. */
   fonts: readonly string[];

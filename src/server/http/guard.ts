@@ -17,7 +17,13 @@ const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
  * What another machine may read as long as nobody can sign in: air pages, what they are made of, and the read-outs.
  * The desks' pages, their stream and the sources' bytes are for this machine.
  */
-const FOR_ALL = [/^\/air\/[^/]+$/, /^\/media\/by-hash\/[0-9a-f]+$/, /^\/_astro\//, /^\/state\//];
+const FOR_ALL = [
+  /^\/air\/[^/]+$/,
+  /^\/media\/by-hash\/[0-9a-f]+$/,
+  /^\/media\/stand-in\//,
+  /^\/_astro\//,
+  /^\/state\//,
+];
 const FOR_ALL_TOO = new Set(['/healthz', '/icon.svg']);
 
 /** The address that a request asks for; null for what is none, such as `//` or `http://[`. */

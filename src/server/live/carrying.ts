@@ -6,11 +6,12 @@ import type { Derivations } from '../../core/derive/derivations.ts';
 import { isDocumentKind } from '../../core/documents/kinds.ts';
 import { MOST_PATCHES, patchesBetween } from '../../core/document/patches.ts';
 import { MEDIA_TOKEN, plainPath } from '../../core/media/media.ts';
-import type { Lane, Show } from '../../core/show/show.ts';
+import type { Show } from '../../core/show/show.ts';
 import { withoutSecret } from '../../core/source/source.ts';
-import type { AirOp, ChangedOp, DeskDocuments, DeskOp, DocumentOp } from '../../core/wire/wire.ts';
+import type { ChangedOp, DeskDocuments, DeskOp, DocumentOp } from '../../core/wire/wire.ts';
 import type { Library } from '../media/library.ts';
 import type { Deck } from '../tape/deck.ts';
+import type { Air } from './air.ts';
 import { becomeOf, begun } from './become.ts';
 import { derivedNow, unreadNow } from './desk-snapshot.ts';
 import { carryOutDocuments } from './documents.ts';
@@ -34,12 +35,7 @@ export interface Running {
   spread: (changes: Spread) => void;
   /** Does work that changes the board in several steps, and tells of them as one. */
   together: (work: () => void) => void;
-  /** Puts on the air pages what a lane has on air now. */
-  putLane: (lane: Lane) => void;
-  /** Stands anew what is on air of these templates. */
-  renewAir: (templates: ReadonlySet<string>) => void;
-  /** Tells the air pages of all outputs. */
-  allAir: (op: AirOp) => void;
+  air: Air;
   desk: (op: DeskOp) => void;
 }
 
@@ -76,19 +72,22 @@ export function carryOut(running: Running, change: Change): void {
       running.spread(board.apply([is ? { key, pin: is.value } : { key, release: true }], running.now()));
   });
   const templates = new Set(editsOf(change, 'template').map((e) => e.key));
-  if (templates.size) running.renewAir(templates);
-  for (const { is } of editsOf(change, 'lane')) if (is) running.putLane(is);
+  if (templates.size) running.air.renew(templates);
+  const laneNews = running.air.follow(new Set(editsOf(change, 'output').map((e) => e.key)));
+  for (const { is } of editsOf(change, 'lane')) if (is) running.air.putLane(is);
   for (const { key, is } of editsOf(change, 'media')) library.put(key, is);
   if (edits.some((e) => e.kind === 'media')) {
     running.spread({ changed: [MEDIA_TOKEN], touched: [] });
     if (editsOf(change, 'media').some((e) => e.is?.face))
-      running.allAir({ op: 'fonts', fonts: library.fonts() });
+      running.air.tellAll({ op: 'fonts', fonts: library.fonts() });
+    running.air.repaint();
   }
   for (const { key, is } of editsOf(change, 'tape')) deck.put(key, is);
   if (change.deck) deck.carryOut(change.deck, editsOf(change, 'tape')[0]?.is ?? null);
   if (press) running.sources().press(press.source, press.changes);
   if (change.giveBack) running.sources().giveBack(change.giveBack);
   for (const edit of edits) tell(running, edit);
+  laneNews.forEach(running.desk);
   tellWorld(running, edits);
   if (touched.size || change.giveBack || press)
     running.desk({ op: 'sources', sources: running.sources().states() });

@@ -1,11 +1,11 @@
 import type { Logger } from 'pino';
 import { Board } from '../../core/board/board.ts';
-import { Resolver, type LayerDelta } from '../../core/resolve/resolver.ts';
-import { laneKey, type Lane, type Show } from '../../core/show/show.ts';
+import { Resolver } from '../../core/resolve/resolver.ts';
+import { laneKey, type Show } from '../../core/show/show.ts';
 import { Derivations } from '../../core/derive/derivations.ts';
 import type { Change } from '../../core/actions/change.ts';
 import type { UndoState } from '../../core/actions/past.ts';
-import type { AirOp, BoardField, DeskOp, DeskSnapshot, LogLine, Trace } from '../../core/wire/wire.ts';
+import type { BoardField, DeskOp, DeskSnapshot, LogLine, Trace } from '../../core/wire/wire.ts';
 import type { Store, Version } from '../store/store.ts';
 import { readHostPolicy } from '../ingest/document/hosts.ts';
 import type { Reach } from '../ingest/open-source.ts';
@@ -19,6 +19,7 @@ import type { Traced } from '../../core/trace/traced.ts';
 import { DESK, Hub, serverNow } from './hub.ts';
 import { Trials } from './trials.ts';
 import { ToldTables } from './tables.ts';
+import { Air } from './air.ts';
 import { BoardSaver } from './board-saver.ts';
 import { Acting, type Outcome } from './acting.ts';
 import { deskSnapshotOf } from './desk-snapshot.ts';
@@ -29,20 +30,10 @@ import { Secrets } from './secrets.ts';
 import { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
 import { frozen } from './frozen.ts';
-import { OnAir } from './on-air.ts';
 import { Noted } from './noted.ts';
 import { traceOf } from './trace.ts';
 import { bundlesOf, type World } from '../../core/actions/world.ts';
 import { START } from '../../core/actions/choose-game.ts';
-
-/** The stream that the pages of an output follow. */
-const airStream = (output: string) => `air:${output}`;
-
-/** A lane for each zone of each output, with nothing in it. */
-const lanesOf = ({ documents }: World): Lane[] =>
-  [...documents.output.values()].flatMap(({ key, zones }) =>
-    zones.map((zone): Lane => ({ output: key, zone: zone.key, next: null, onAir: null })),
-  );
 
 /** What several steps changed, to be told as one. */
 type Gathered = { changed: string[]; touched: string[]; tables: string[] };
@@ -65,7 +56,7 @@ export class Engine {
   private readonly picture = (path: string, keyed: boolean) => this.library.index.address(path, keyed);
   private readonly resolver: Resolver;
   private readonly show: Show = { items: new Map(), lanes: new Map() };
-  private readonly onAir: OnAir;
+  private readonly air: Air;
   /** The time of the show: the real one, or that of a rehearsal. */
   readonly time = new ShowTime(serverNow);
   readonly deck: Deck;
@@ -92,20 +83,18 @@ export class Engine {
     this.board = new Board(world.profile.fields);
     this.tables = new ToldTables(this.board);
     this.resolver = new Resolver(this.board, this.picture);
-    this.onAir = new OnAir(this.show, world, this.resolver, () => this.library.fonts());
     this.saver = new BoardSaver(this.board, store, logger);
     this.derivations = new Derivations(this.board, this.picture);
     world.takenTables = () =>
       this.board.tables.list().flatMap((t) => (t.origin === 'derived' ? [] : [t.key]));
-    for (const lane of lanesOf(world)) this.show.lanes.set(laneKey(lane), lane);
     for (const source of world.documents.source.values()) this.secrets.note(source);
     this.lines = this.makeSources((s) => this.spread(s), false);
     this.deck = new Deck(this.deckHost(), store, logger);
     this.trials = new Trials({ hub: this.hub, reach, reader, logger });
     this.acting = new Acting(this.stage());
     this.hub.open(DESK, () => this.deskSnapshot());
-    for (const key of world.documents.output.keys())
-      this.hub.open(airStream(key), () => this.onAir.snapshot(key));
+    const { show, hub, resolver, library } = this;
+    this.air = new Air({ show, world, resolver, library, hub });
     world.problems.forEach((text) => logger.error(text));
   }
 
@@ -139,7 +128,7 @@ export class Engine {
       saved.pins.map(({ field, value }) => ({ key: field, pin: value })),
       now,
     );
-    for (const lane of this.show.lanes.values()) this.onAir.mount(lane);
+    this.air.begin();
     await this.deck.load();
     for (const bundle of bundlesOf(this.world)) this.lines.put(bundle);
     // A tape says itself when it was looked at, so that it always leads to the same board.
@@ -279,21 +268,6 @@ export class Engine {
     return takenIn(this.store, this.logger, work);
   }
 
-  private putLane(lane: Lane): void {
-    this.show.lanes.set(laneKey(lane), lane);
-    const item = this.onAir.mount(lane);
-    if (item) this.air(lane.output, { op: 'take', item });
-    else if (!lane.onAir) this.air(lane.output, { op: 'clear', mount: laneKey(lane) });
-  }
-
-  /** Stands anew in its new form what is on air of a template that is another now. */
-  private renewAir(templates: ReadonlySet<string>): void {
-    for (const lane of this.show.lanes.values()) {
-      const item = this.onAir.renew(lane, templates);
-      if (item) this.air(lane.output, { op: 'take', item });
-    }
-  }
-
   private gathered: Gathered | null = null;
 
   /** Does work that changes the board in several steps, and tells of them as one. */
@@ -323,7 +297,7 @@ export class Engine {
     const tables = [...(first.tables ?? []), ...more.tables];
     this.tellProblems();
     const deltas = this.resolver.touch(changed);
-    if (deltas.length) this.tellLayers(deltas);
+    if (deltas.length) this.air.tellLayers(deltas);
     if (tables.length) this.desk(this.tables.changes(tables));
     if (touched.length === 0) return;
     this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
@@ -349,9 +323,7 @@ export class Engine {
       now: time.now,
       spread: (s) => this.spread(s),
       together: (work) => this.together(work),
-      putLane: (lane) => this.putLane(lane),
-      renewAir: (templates) => this.renewAir(templates),
-      allAir: (op) => world.documents.output.forEach((_, key) => this.air(key, op)),
+      air: this.air,
       desk: this.desk,
     };
   }
@@ -378,20 +350,6 @@ export class Engine {
   private boardField(key: string): BoardField {
     return { key, ...this.board.state(key)! };
   }
-
-  /** Tells each output's pages of the layers that are theirs. */
-  private tellLayers(deltas: readonly LayerDelta[]): void {
-    const own = new Map<string, LayerDelta[]>();
-    for (const delta of deltas) {
-      const output = delta.mount.slice(0, delta.mount.indexOf('/'));
-      const theirs = own.get(output);
-      if (theirs) theirs.push(delta);
-      else own.set(output, [delta]);
-    }
-    for (const [output, theirs] of own) this.air(output, { op: 'layers', deltas: theirs });
-  }
-
-  private air = (output: string, op: AirOp) => this.hub.publish(airStream(output), [op]);
 
   private desk = (op: DeskOp) => this.hub.publish(DESK, [op]);
 

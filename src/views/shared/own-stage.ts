@@ -42,9 +42,9 @@ export function showAlone(
   const { width, height } = size;
   const states = resolver.mount(MOUNT, layout, inputs);
   const box = { x: 0, y: 0, width, height };
-  const item = { mount: MOUNT, zone: MOUNT, box, item: name, template: name, layout, states };
+  const item = { mount: MOUNT, zone: MOUNT, box, level: 0, item: name, template: name, layout, states };
   if (moving) stage.take(item, true);
-  else stage.show({ output: { key: MOUNT, width, height }, items: [item] });
+  else stage.show({ output: { key: MOUNT, width, height, background: {} }, items: [item] });
   return states;
 }
 

@@ -1,0 +1,23 @@
+import type { Output, Show } from '../show/show.ts';
+import { refuse } from './refuse.ts';
+
+/**
+ * Refuses to take zones away in which something stands, or to which items go: `was` is the output as it stands, `is` as it is
+ * to be, null for gone.
+ */
+export function refuseZonesInUse({ items, lanes }: Show, was: Output, is: Output | null): void {
+  for (const zone of was.zones) {
+    if (is?.zones.some((z) => z.key === zone.key)) continue;
+    const here = (at: { output: string; zone: string }) => at.output === was.key && at.zone === zone.key;
+    const what = `The zone ${zone.name} of ${was.name} cannot be deleted`;
+    const lane = [...lanes.values()].find(here);
+    if (lane?.onAir)
+      refuse(`${what}: ${items.get(lane.onAir.item)?.name ?? 'an item'} is on air in it. Clear it first.`);
+    const going = [...items.values()].filter(here);
+    const [first] = going;
+    if (first)
+      refuse(
+        `${what}: ${first.name}${going.length > 1 ? ` and ${going.length - 1} more` : ''} would go nowhere.`,
+      );
+  }
+}

@@ -1,0 +1,121 @@
+import { describe, expect, it } from 'vitest';
+import type { Box } from '../text/fit.ts';
+import type { Zone } from './show.ts';
+import { along, common, coversAll, grown, inParts, lieOf, readSizes, reordered, roomLeft } from './zones.ts';
+
+const box = (x: number, y: number, width: number, height: number): Box => ({ x, y, width, height });
+const zones = (...boxes: Box[]): Zone[] =>
+  boxes.map((b, i) => ({ key: 'abcdefgh'[i]!, name: `Zone ${i}`, ...b }));
+const area = ({ width, height }: Box) => width * height;
+
+describe('the zones of a board', () => {
+  const whole = box(0, 0, 6400, 1200);
+  const venue = along(whole, [800, 1400, 2000, 1400, 800], 'across');
+
+  it('are made at once from a list of widths, and lie edge to edge', () => {
+    expect(venue.map((b) => b.x)).toEqual([0, 800, 2200, 4200, 5600]);
+    const board = { width: 6400, height: 1200, zones: zones(...venue, whole) };
+    expect(lieOf(board)).toEqual({ gaps: [], overlaps: [], outside: [] });
+    expect(coversAll(board, whole)).toBe(true);
+    expect(roomLeft(board)).toBeNull();
+  });
+
+  it('have gaps, overlaps and parts outside, each in numbers', () => {
+    const board = {
+      width: 1000,
+      height: 400,
+      zones: zones(box(0, 0, 400, 400), box(350, 100, 250, 200), box(900, 300, 200, 100)),
+    };
+    expect(lieOf(board)).toEqual({
+      gaps: [box(400, 0, 600, 100), box(600, 100, 400, 200), box(400, 300, 500, 100)],
+      overlaps: [{ zones: ['a', 'b'], box: box(350, 100, 50, 200) }],
+      outside: ['c'],
+    });
+    expect(roomLeft(board)).toEqual(box(600, 100, 400, 200));
+    expect(lieOf({ ...board, zones: zones(box(0, 0, 1000, 400)) }).gaps).toEqual([]);
+    expect(lieOf({ ...board, zones: [] }).gaps).toEqual([box(0, 0, 1000, 400)]);
+  });
+
+  it('leave as gaps just what a count of px says', () => {
+    let seed = 5;
+    const random = (below: number) => (seed = (seed * 48_271) % 2_147_483_647) % below;
+    for (let i = 0; i < 300; i++) {
+      const [width, height] = [1 + random(12), 1 + random(12)];
+      const some = zones(
+        ...Array.from({ length: random(6) }, () =>
+          box(random(14) - 3, random(14) - 3, 1 + random(8), 1 + random(8)),
+        ),
+      );
+      const { gaps, overlaps } = lieOf({ width, height, zones: some });
+      const parts = some.filter((z) => !coversAll({ width, height }, z));
+      const counted = parts.length ? parts : some;
+      for (let x = 0; x < width; x++)
+        for (let y = 0; y < height; y++) {
+          const at = box(x, y, 1, 1);
+          const free = counted.every((z) => !common(z, at));
+          expect(gaps.filter((g) => common(g, at))).toHaveLength(free ? 1 : 0);
+        }
+      const pairs = parts.flatMap((a, n) => parts.slice(n + 1).filter((b) => common(a, b)));
+      expect(overlaps).toHaveLength(pairs.length);
+    }
+  });
+
+  it.each<[string, Box[], string, Box]>([
+    [
+      'to both neighbours and both edges',
+      [box(0, 0, 200, 400), box(300, 50, 10, 10), box(800, 0, 200, 400)],
+      'b',
+      box(200, 0, 600, 400),
+    ],
+    ['into all of an empty canvas', [box(10, 10, 1, 1)], 'a', box(0, 0, 1000, 400)],
+    ['past what is for takeovers', [box(0, 0, 1000, 400), box(10, 10, 1, 1)], 'b', box(0, 0, 1000, 400)],
+    [
+      'not where another stands',
+      [box(0, 0, 500, 200), box(500, 0, 500, 200), box(0, 300, 100, 50)],
+      'c',
+      box(0, 200, 1000, 200),
+    ],
+    ['and keeps what it overlaps', [box(0, 0, 500, 400), box(400, 0, 200, 400)], 'b', box(400, 0, 600, 400)],
+    ['and what is outside', [box(-50, 0, 100, 400)], 'a', box(-50, 0, 1050, 400)],
+  ])('grow into what is left: %s', (_, boxes, key, is) =>
+    expect(grown({ width: 1000, height: 400, zones: zones(...boxes) }, key)).toEqual(is),
+  );
+
+  it.each([
+    [1000, 3, [334, 333, 333]],
+    [6400, 5, [1280, 1280, 1280, 1280, 1280]],
+    [7, 4, [2, 2, 2, 1]],
+  ])('divide %d px in %d', (width, count, sizes) => {
+    const across = inParts(box(5, 7, width, 40), count, 'across');
+    expect(across.map((b) => b.width)).toEqual(sizes);
+    expect(across.reduce((sum, b) => sum + area(b), 0)).toBe(width * 40);
+    const down = inParts(box(7, 5, 40, width), count, 'down');
+    expect(down.map((b) => [b.y, b.height])).toEqual(across.map((b) => [b.x, b.width]));
+  });
+
+  it.each<[string, number[] | RegExp]>([
+    ['800, 1400, 2000, 1400, 800', [800, 1400, 2000, 1400, 800]],
+    ['800;800 ; 6400/4', [800, 800, 1600]],
+    ['  10 20\t30 ', [10, 20, 30]],
+    ['800+1400', [2200]],
+    ['', /Type a size/],
+    ['800, wide', /“wide” is no size/],
+    ['800, 0', /“0” is no size/],
+    ['10/3, 5', /“10\/3” is no size/],
+    ['20000', /no size/],
+    ['1,'.repeat(101), /more than 100/],
+  ])('are read from a list of sizes: %j', (text, is) => {
+    const read = readSizes(text);
+    if (is instanceof RegExp) expect(read).toMatch(is);
+    else expect(read).toEqual(is);
+  });
+
+  it('have an order from back to front', () => {
+    const three = zones(...inParts(whole, 3, 'across'));
+    const keys = (key: string, to: number) =>
+      reordered(three, key, to)
+        .map((z) => z.key)
+        .join('');
+    expect([keys('a', 2), keys('c', 0), keys('b', 1), keys('x', 0)]).toEqual(['bca', 'cab', 'abc', 'abc']);
+  });
+});

@@ -1,0 +1,108 @@
+import type { LayerDelta } from '../../core/resolve/resolver.ts';
+import { laneKey, type Lane } from '../../core/show/show.ts';
+import type { AirOp, DeskOp } from '../../core/wire/wire.ts';
+import type { Hub } from './hub.ts';
+import { OnAir, type Standing } from './on-air.ts';
+
+/** The stream that the pages of an output follow. */
+const airStream = (output: string) => `air:${output}`;
+
+interface Parts extends Standing {
+  hub: Hub;
+}
+
+/** All that goes out: a lane for each zone of each output, and a stream for the pages of each output, told of its own alone. */
+export class Air {
+  private readonly onAir: OnAir;
+
+  constructor(private readonly parts: Parts) {
+    this.onAir = new OnAir(parts);
+    for (const key of parts.world.documents.output.keys()) this.open(key);
+  }
+
+  /** Opens the stream of an output, and a lane with nothing in it for each zone that has none; gives those lanes. */
+  private open(output: string): Lane[] {
+    const { hub, show, world } = this.parts;
+    hub.open(airStream(output), () => this.onAir.snapshot(output));
+    return world.documents.output.get(output)!.zones.flatMap((zone) => {
+      const lane: Lane = { output, zone: zone.key, next: null, onAir: null };
+      if (show.lanes.has(laneKey(lane))) return [];
+      show.lanes.set(laneKey(lane), lane);
+      return [lane];
+    });
+  }
+
+  /** Stands up what the lanes have on air, when a show begins. */
+  begin(): void {
+    for (const lane of this.parts.show.lanes.values()) this.onAir.mount(lane);
+  }
+
+  /** Puts on the air pages what a lane has on air now. */
+  putLane(lane: Lane): void {
+    this.parts.show.lanes.set(laneKey(lane), lane);
+    const item = this.onAir.mount(lane);
+    if (item) this.tell(lane.output, { op: 'take', item });
+    else if (!lane.onAir) this.tell(lane.output, { op: 'clear', mount: laneKey(lane) });
+  }
+
+  /** Stands anew in its new form what is on air of templates that are others now. */
+  renew(templates: ReadonlySet<string>): void {
+    for (const lane of this.parts.show.lanes.values()) {
+      const item = this.onAir.renew(lane, templates);
+      if (item) this.tell(lane.output, { op: 'take', item });
+    }
+  }
+
+  /**
+   * Follows outputs that are others now: zones that came have lanes, those of zones that went are gone, and what is on air
+   * moves with its zone, on all pages in one step. Gives what the desks are to be told of it.
+   */
+  follow(outputs: Iterable<string>): DeskOp[] {
+    const { hub, show, world } = this.parts;
+    const news: DeskOp[] = [];
+    for (const key of outputs) {
+      const output = world.documents.output.get(key);
+      for (const [at, lane] of show.lanes) {
+        if (lane.output !== key || output?.zones.some((z) => z.key === lane.zone)) continue;
+        this.onAir.mount({ ...lane, onAir: null });
+        show.lanes.delete(at);
+        news.push({ op: 'document-gone', kind: 'lane', key: at });
+      }
+      if (!output) {
+        hub.shut(airStream(key));
+        continue;
+      }
+      for (const doc of this.open(key)) news.push({ op: 'document', kind: 'lane', key: laneKey(doc), doc });
+      for (const lane of show.lanes.values()) if (lane.output === key) this.onAir.place(lane);
+      hub.refresh(airStream(key));
+    }
+    return news;
+  }
+
+  /** Draws anew the backgrounds that are of the library, which is another now. */
+  repaint(): void {
+    for (const { key, background } of this.parts.world.documents.output.values())
+      if (background.kind === 'media') this.parts.hub.refresh(airStream(key));
+  }
+
+  /** Tells each output's pages of the layers that are theirs. */
+  tellLayers(deltas: readonly LayerDelta[]): void {
+    const own = new Map<string, LayerDelta[]>();
+    for (const delta of deltas) {
+      const output = delta.mount.slice(0, delta.mount.indexOf('/'));
+      const theirs = own.get(output);
+      if (theirs) theirs.push(delta);
+      else own.set(output, [delta]);
+    }
+    for (const [output, theirs] of own) this.tell(output, { op: 'layers', deltas: theirs });
+  }
+
+  /** Tells the pages of all outputs. */
+  tellAll(op: AirOp): void {
+    this.parts.world.documents.output.forEach((_, key) => this.tell(key, op));
+  }
+
+  private tell(output: string, op: AirOp): void {
+    this.parts.hub.publish(airStream(output), [op]);
+  }
+}

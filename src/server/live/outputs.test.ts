@@ -1,0 +1,101 @@
+import { describe, expect, it } from 'vitest';
+import type { Output } from '../../core/show/show.ts';
+import type { AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import { folder, setUp } from '../../../tests/support/engine.ts';
+
+const broadcast = folder('basic/output')[0] as Output;
+const at = { desk: 'desk-of-ode', who: 'ode', view: 'outputs' };
+
+describe('outputs', () => {
+  it('are made, changed and deleted while the show runs; what is on air moves with its zone in one step', async () => {
+    const { act, page, air, desk, engine } = await setUp();
+    const put = (body: object, more = {}) =>
+      act({ kind: 'put-document', what: 'output', body, ...at, ...more });
+    const undo = () => act({ kind: 'undo', ...at });
+    const lanes = () =>
+      (page('desk').messages[0]!.body as DeskSnapshot).lanes.map((l) => `${l.output}/${l.zone}`);
+    const last = () => air.messages.findLast((m) => m.t === 'snapshot')!.body as AirSnapshot;
+    const ribbon = {
+      ...broadcast,
+      key: 'ribbon',
+      name: 'Ribbon',
+      width: 3840,
+      height: 96,
+      background: { kind: 'colour', colour: '#102030' },
+      zones: [{ key: 'all', name: 'All', x: 0, y: 0, width: 3840, height: 96 }],
+    };
+    expect(await put(ribbon, { revision: 0 })).toMatchObject({ text: 'Saved the output Ribbon' });
+    expect(lanes()).toEqual(['broadcast/top', 'broadcast/lower', 'ribbon/all']);
+    expect(
+      desk
+        .ops<DeskOp>()
+        .filter((o) => o.op === 'document')
+        .map((o) => o.key),
+    ).toEqual(['ribbon', 'ribbon/all']);
+    expect(page('air:ribbon').messages[0]!.body).toMatchObject({
+      output: { width: 3840, background: { colour: '#102030' } },
+      items: [],
+    });
+
+    // A zone moves: every page has all of it at once, and nothing is taken anew or worked out again.
+    const before = air.messages.length;
+    const [top, lower] = broadcast.zones;
+    const moved = { ...broadcast, zones: [lower!, { ...top!, y: 200, width: 1500 }] };
+    expect(await put({ ...moved, background: { kind: 'camera' } }, { revision: 1 })).toMatchObject({
+      ok: true,
+    });
+    expect(air.messages).toHaveLength(before + 1);
+    expect(last()).toMatchObject({
+      output: { background: { address: '/media/stand-in/arena.svg' } },
+      items: [
+        {
+          mount: 'broadcast/top',
+          level: 1,
+          box: { x: 96, y: 200, width: 1500 },
+          states: { 'home-score': {} },
+        },
+      ],
+    });
+    expect(await act({ kind: 'pin', field: 'home.score', text: '7' })).toMatchObject({ ok: true });
+    expect(air.ops().at(-1)).toMatchObject({ op: 'layers', deltas: [{ props: { text: 7 } }] });
+    expect(await undo()).toMatchObject({ ok: true });
+    expect(last().items).toMatchObject([{ level: 0, box: { y: 54, width: 1728 } }]);
+
+    // A zone in use stays: something is on air in it, or an item would go nowhere.
+    expect(await put({ ...broadcast, zones: [lower!] })).toMatchObject({
+      reason: 'The zone Top of Broadcast cannot be deleted: Scoreboard bar is on air in it. Clear it first.',
+    });
+    expect(await put({ ...broadcast, zones: [top!] })).toMatchObject({
+      reason: expect.stringMatching(
+        /^The zone Lower third of Broadcast cannot be deleted: .* would go nowhere\.$/,
+      ),
+    });
+    const remove = (key: string) => act({ kind: 'remove-document', what: 'output', key, ...at });
+    expect(await remove('broadcast')).toMatchObject({ reason: expect.stringContaining('is on air in it') });
+    const item = { item: 'low', name: 'Low', template: 'lower-third', output: 'ribbon', zone: 'all' };
+    expect(await act({ kind: 'put-item', ...item })).toMatchObject({ ok: true });
+    for (const back of [undo, () => remove('ribbon')])
+      expect(await back()).toMatchObject({ reason: expect.stringContaining('Low would go nowhere') });
+    expect(await act({ kind: 'remove-item', item: 'low' })).toMatchObject({ ok: true });
+
+    // Without it all goes, and comes back by one undo.
+    expect(await remove('ribbon')).toMatchObject({ text: 'Deleted the output Ribbon' });
+    expect(lanes()).toEqual(['broadcast/top', 'broadcast/lower']);
+    expect(engine.hub.has('air:ribbon')).toBe(false);
+    expect(desk.ops<DeskOp>()).toContainEqual({ op: 'document-gone', kind: 'lane', key: 'ribbon/all' });
+    expect(await undo()).toMatchObject({ ok: true });
+    expect(lanes()).toContain('ribbon/all');
+    expect(engine.hub.has('air:ribbon')).toBe(true);
+  });
+
+  it('there is always one', async () => {
+    const { act } = await setUp();
+    for (const [kind, more] of [
+      ['clear', { output: 'broadcast', zone: 'top' }],
+      ...(['goalkeeper', 'captain', 'bar'] as const).map((item) => ['remove-item', { item }] as const),
+    ] as const)
+      await act({ kind, ...more });
+    const answer = await act({ kind: 'remove-document', what: 'output', key: 'broadcast' });
+    expect(answer).toMatchObject({ status: 409, reason: expect.stringMatching(/only output|nowhere/) });
+  });
+});
