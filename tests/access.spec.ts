@@ -14,6 +14,7 @@ const VIEWS = [
   '/templates/lower-third',
   '/data',
   '/media',
+  '/outputs',
   '/tapes',
 ];
 const SIZES = [

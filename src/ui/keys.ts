@@ -20,13 +20,26 @@ function areOff(): boolean {
   }
 }
 
+/** Ctrl+S is no text: what is being typed is done with first, as if its box was left, and is then what is saved. */
+function saveFrom(box: HTMLElement, event: KeyboardEvent, keys: Record<string, () => void>): void {
+  const { key, ctrlKey, metaKey } = event;
+  if (key.toLowerCase() !== 's' || event.shiftKey || !(ctrlKey || metaKey) || !keys['ctrl+s']) return;
+  event.preventDefault();
+  box.blur();
+  setTimeout(() => {
+    document.body.dispatchEvent(new KeyboardEvent('keydown', { key, ctrlKey, metaKey, bubbles: true }));
+    box.focus();
+  });
+}
+
 /** Listens for single keys anywhere in the page but where text is typed. Keys are lower case, `ctrl+` or
  * `ctrl+shift+` before them where those are held; a repeat is none. */
 export function useKeys(keys: Record<string, () => void>): void {
   const press = useStable((event: KeyboardEvent) => {
     // A control that uses a key for itself has had it already.
-    if (event.defaultPrevented || event.altKey || event.repeat || takesText(event.composedPath()[0] ?? null))
-      return;
+    if (event.defaultPrevented || event.altKey || event.repeat) return;
+    const target = event.composedPath()[0] ?? null;
+    if (takesText(target)) return saveFrom(target as HTMLElement, event, keys);
     if (!event.ctrlKey && !event.metaKey && event.key.length === 1 && areOff()) return;
     // What a dialog asks comes first.
     if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;

@@ -1,7 +1,20 @@
 import { describe, expect, it } from 'vitest';
 import type { Box } from '../text/fit.ts';
 import type { Zone } from './show.ts';
-import { along, common, coversAll, grown, inParts, lieOf, readSizes, reordered, roomLeft } from './zones.ts';
+import {
+  addedZone,
+  along,
+  common,
+  coversAll,
+  divided,
+  grown,
+  inParts,
+  lieOf,
+  readSizes,
+  reordered,
+  roomLeft,
+  sumOf,
+} from './zones.ts';
 
 const box = (x: number, y: number, width: number, height: number): Box => ({ x, y, width, height });
 const zones = (...boxes: Box[]): Zone[] =>
@@ -108,6 +121,47 @@ describe('the zones of a board', () => {
     const read = readSizes(text);
     if (is instanceof RegExp) expect(read).toMatch(is);
     else expect(read).toEqual(is);
+  });
+
+  it('take the boxes of a division: the whole board, or one of them', () => {
+    const over = { key: 'over', name: 'Takeover', ...whole };
+    const said = (list: Zone[]) => list.map((z) => `${z.key} ${z.x} ${z.width}`);
+    const board = {
+      width: 6400,
+      height: 1200,
+      zones: [...zones(box(0, 0, 10, 10), box(5, 0, 10, 10)), over],
+    };
+    expect(said(divided(board, null, venue))).toEqual([
+      'a 0 800',
+      'b 800 1400',
+      'zone-2 2200 2000',
+      'zone-3 4200 1400',
+      'zone-4 5600 800',
+      'over 0 6400',
+    ]);
+    // Fewer boxes than zones: what is over stays, and nothing is lost.
+    expect(said(divided(board, null, [whole]))).toEqual(['a 0 6400', 'b 5 10', 'over 0 6400']);
+    expect(said(divided(board, 'a', inParts(box(0, 0, 10, 10), 2, 'across')))).toEqual([
+      'a 0 5',
+      'zone-2 5 5',
+      'b 5 10',
+      'over 0 6400',
+    ]);
+    expect(said(divided({ ...board, zones: [] }, null, venue))).toHaveLength(5);
+    // The one zone of a new board is its first part.
+    const first = divided({ ...board, zones: [{ ...over, key: 'zone-1', name: 'Zone 1' }] }, null, venue);
+    expect(first.map((z) => z.key)).toEqual(['zone-1', 'zone-2', 'zone-3', 'zone-4', 'zone-5']);
+    expect(sumOf({ ...board, zones: [...first, over] }, 'across')).toBe(6400);
+    expect(sumOf({ ...board, zones: first }, 'down')).toBeNull();
+    // What is added stands in what is left, and over all of it where nothing is.
+    expect(addedZone({ ...board, zones: first.slice(0, 4) })).toMatchObject({
+      name: 'Zone 5',
+      x: 5600,
+      width: 800,
+    });
+    const full = { ...board, zones: first };
+    expect(addedZone(full)).toMatchObject({ key: 'zone-6', name: 'Takeover', x: 0, width: 6400 });
+    expect(addedZone({ ...full, zones: [...first, addedZone(full)] })).toMatchObject({ name: 'Zone 7' });
   });
 
   it('have an order from back to front', () => {

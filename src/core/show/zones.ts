@@ -163,3 +163,47 @@ export function reordered(zones: readonly Zone[], key: string, to: number): Zone
   const rest = zones.filter((z) => z !== zone);
   return [...rest.slice(0, to), zone, ...rest.slice(to)];
 }
+
+/** A zone under a key and a name that no other has: of the first number that is free. */
+export function newZone(zones: readonly Zone[], box: Box): Zone {
+  let n = 1;
+  while (zones.some((z) => z.key === `zone-${n}` || z.name === `Zone ${n}`)) n++;
+  return { key: `zone-${n}`, name: `Zone ${n}`, ...box };
+}
+
+/** A zone in the largest room that is left; one over all of a board that is full, in front, for takeovers. */
+export function addedZone(canvas: Canvas): Zone {
+  const room = roomLeft(canvas);
+  if (room) return newZone(canvas.zones, room);
+  const zone = newZone(canvas.zones, { x: 0, y: 0, width: canvas.width, height: canvas.height });
+  return canvas.zones.some((z) => z.name === 'Takeover') ? zone : { ...zone, name: 'Takeover' };
+}
+
+/** What the widths, or the heights, of zones that stand in one row, or in one column, are together, in px; null where they do not. */
+export function sumOf(canvas: Canvas, axis: Axis): number | null {
+  const parts = canvas.zones
+    .filter((z) => !coversAll(canvas, z))
+    .map((z) => (axis === 'across' ? z : turn(z)));
+  const inRow = parts.every((a) => parts.every((b) => a === b || (a.y < bottom(b) && b.y < bottom(a))));
+  return parts.length > 1 && inRow ? parts.reduce((sum, z) => sum + z.width, 0) : null;
+}
+
+/**
+ * The zones with one divided into boxes: it is the first of them itself, and new ones follow in front of it. Without one, the
+ * whole board is divided: the zones that are there stand in the boxes one after the other as they are ordered, and new ones in
+ * what is left of them; zones that get none stay where they are, and so do those over all of it beside others.
+ */
+export function divided(canvas: Canvas, key: string | null, boxes: readonly Box[]): Zone[] {
+  const made = [...canvas.zones];
+  const parts = made.filter((z) => !coversAll(canvas, z));
+  const takes = key !== null ? made.filter((z) => z.key === key) : parts.length ? parts : made.slice(0, 1);
+  let at = -1;
+  boxes.forEach((box, i) => {
+    const zone = takes[i];
+    if (zone) {
+      at = made.findIndex((z) => z.key === zone.key);
+      made[at] = { key: zone.key, name: zone.name, ...box };
+    } else made.splice(++at, 0, newZone(made, box));
+  });
+  return made;
+}

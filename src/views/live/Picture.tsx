@@ -31,7 +31,7 @@ export function Picture({
     let closed = false;
     let close = () => {};
     // What draws comes after what stands around it: on a slow line the view need not wait for it.
-    void import('./air-picture.ts').then(({ airPicture }) => {
+    void import('../shared/air-picture.ts').then(({ airPicture }) => {
       if (!closed) close = airPicture(root.current!, output.key, first());
     });
     return () => {

@@ -25,6 +25,7 @@ const VIEWS = [
   { href: '/templates', name: 'Templates' },
   { href: '/data', name: 'Data' },
   { href: '/media', name: 'Media' },
+  { href: '/outputs', name: 'Outputs' },
   { href: '/tapes', name: 'Tapes' },
 ];
 

@@ -9,7 +9,7 @@ import type { Desk } from './desk.ts';
 import { sittingsOf } from './sessions.ts';
 import css from './VersionsDialog.module.css';
 
-type Restored = 'game' | 'profile' | 'derived' | 'source' | 'template';
+type Restored = 'game' | 'profile' | 'derived' | 'source' | 'template' | 'output';
 
 interface Version {
   revision: number;

@@ -13,7 +13,7 @@ import type { Carried } from './carried.ts';
 import { useDrop } from './drop.ts';
 import type { Geometry } from './Changes.tsx';
 import { Guides } from './Guides.tsx';
-import { Hands, type Changed } from './Hands.tsx';
+import { Hands, type Changed } from '../shared/Hands.tsx';
 import { usePan } from './pan.ts';
 import css from './Canvas.module.css';
 

@@ -14,7 +14,7 @@ import type { Desk } from '../shared/desk.ts';
 import { useOwnStage } from '../shared/own-stage.ts';
 import { useKnown } from '../shared/use-desk.ts';
 import shell from '../shared/View.module.css';
-import type { Workshop } from './workshop.ts';
+import type { DocumentSession } from '../shared/document-session.ts';
 import css from './InputsPanel.module.css';
 
 const PicturePicker = later(() => import('../shared/PicturePicker.tsx').then((m) => m.PicturePicker));
@@ -29,7 +29,7 @@ const KINDS: Record<InputDef['kind'], string> = {
 };
 
 interface Props {
-  work: Workshop;
+  work: DocumentSession<Template>;
   layout: Layout;
   desk: Desk;
   /** What is tried on the canvas. */
@@ -39,7 +39,7 @@ interface Props {
 
 /** What the operator fills in: the form as it will be, tried on the canvas, and what each input is. */
 export function InputsPanel({ desk, work, layout, filled, onFill }: Props) {
-  const { template } = work;
+  const { doc: template } = work;
   const [open, setOpen] = useState<string | null>(null);
   const [refused, setRefused] = useState('');
   const idle = unshown(template, layout);

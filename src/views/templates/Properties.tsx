@@ -6,14 +6,14 @@ import shell from '../shared/View.module.css';
 import type { ValueContext } from '../value/context.ts';
 import { Arrange } from './Arrange.tsx';
 import { nameOf, type Operations } from './operations.ts';
-import type { Workshop } from './workshop.ts';
+import type { DocumentSession } from '../shared/document-session.ts';
 
 const Inspector = later(() => import('./Inspector.tsx').then((m) => m.Inspector));
 
 /** What is worked at, and what of it is chosen. */
 export interface Picked {
   desk: Desk;
-  work: Workshop;
+  work: DocumentSession<Template>;
   layout: Layout;
   picked: readonly Layer[];
   /** Of the chosen ones those that no other chosen one holds. */

@@ -27,7 +27,7 @@ export function Side({
   const { desk, work, layout } = picked;
   // Kept here: another tab draws nothing else anew.
   const [side, setSide] = useState<'properties' | 'inputs' | 'fit'>('properties');
-  const { template } = work;
+  const { doc: template } = work;
   const alone = useMemo(() => [template], [template]);
   return (
     <aside className={css['right']} aria-label="Properties">

@@ -13,6 +13,8 @@ import { later } from '../../ui/Later.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { useStable } from '../../ui/stable.ts';
 import { UndoRedoButtons, useUndoKeys } from '../shared/UndoRedo.tsx';
+import { useDocumentSession } from '../shared/document-session.ts';
+import { Saved } from '../shared/Saved.tsx';
 import { scopeOf } from '../shared/scope.ts';
 import { useKnown } from '../shared/use-desk.ts';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -27,10 +29,8 @@ import { Side } from './Side.tsx';
 import { Left } from './Left.tsx';
 import { useBindingStates, useShowing } from './showing.ts';
 import { cornerOf, nameOf, operations } from './operations.ts';
-import { Saved } from './Saved.tsx';
 import { DRAWN, Tools } from './Tools.tsx';
 import { useFiles } from './use-files.tsx';
-import { useWorkshop } from './workshop.ts';
 import css from './WorkshopView.module.css';
 
 const Canvas = later(() => import('./Canvas.tsx').then((m) => m.Canvas));
@@ -60,8 +60,8 @@ export default function WorkshopView({ template }: { template: string }) {
 function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
   const uses = usesOf(stands.key, snapshot.items, snapshot.lanes);
   const onAir = uses.onAir.length > 0;
-  const work = useWorkshop(desk, stands, onAir);
-  const { template, change } = work;
+  const work = useDocumentSession(desk, 'template', stands, onAir);
+  const { doc: template, change } = work;
   const [layoutKey, setLayoutKey] = useState(
     () => new URLSearchParams(location.hash.slice(1)).get('layout') ?? template.layouts[0]!.key,
   );

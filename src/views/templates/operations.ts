@@ -7,8 +7,9 @@ import { scaleLayer } from '../../core/workshop/layouts.ts';
 import { bindTo, propertyFor } from '../../core/workshop/showing.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import type { Carried } from './carried.ts';
-import type { Changed } from './Hands.tsx';
-import type { Workshop } from './workshop.ts';
+import type { Changed } from '../shared/Hands.tsx';
+import type { Template } from '../../core/documents/template.ts';
+import type { DocumentSession } from '../shared/document-session.ts';
 
 /** How far a duplicate stands from what it is of, in px. */
 const OFFSET = { x: 16, y: 16 };
@@ -41,7 +42,7 @@ function sizeWithin({ width, height }: Size, layout: Size): [width: number, heig
 }
 
 interface Bench {
-  change: Workshop['change'];
+  change: DocumentSession<Template>['change'];
   layout: Layout;
   chosen: ReadonlySet<string>;
   /** Of the chosen ones those that no other chosen one holds. */

@@ -2,7 +2,7 @@ import { useRef, type Ref } from 'react';
 import Moveable, { type OnDrag, type OnDragStart, type OnResize, type OnResizeStart } from 'react-moveable';
 import type { Box } from '../../core/text/fit.ts';
 import { useStable } from '../../ui/stable.ts';
-import css from './Canvas.module.css';
+import css from './Hands.module.css';
 
 /** How one layer was changed by hand: only what was. */
 export type Changed = Partial<Box> & { rotation?: number };
@@ -36,12 +36,15 @@ export function Hands({
   ref,
   targets,
   guides,
+  rotates = true,
   onChanged,
 }: {
   ref: Ref<Moveable>;
   targets: readonly HTMLElement[];
   /** What edges are drawn in by. */
   guides: readonly HTMLElement[];
+  /** One alone can be turned. */
+  rotates?: boolean;
   /** Layers were changed, each in what holds it. */
   onChanged: (changes: ReadonlyMap<string, Changed>, text: string) => void;
 }) {
@@ -86,7 +89,7 @@ export function Hands({
       className={css['hands']!}
       draggable
       resizable
-      rotatable={targets.length === 1}
+      rotatable={rotates && targets.length === 1}
       origin={false}
       throttleDrag={1}
       throttleResize={1}

@@ -1,11 +1,11 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Draft } from 'mutative';
-import type { Template } from '../../core/documents/template.ts';
+import type { Documents } from '../../core/documents/kinds.ts';
 import { same } from '../../core/document/merge.ts';
 import { MOST_PATCHES, patchesBetween } from '../../core/document/patches.ts';
 import { begun, changed, ended, joined, redone, undone, type Session } from '../../core/workshop/session.ts';
 import { useStable } from '../../ui/stable.ts';
-import type { Desk } from '../shared/desk.ts';
+import type { Desk } from './desk.ts';
 
 /** How long nothing is done before it is saved, in ms. */
 const PAUSE = 700;
@@ -14,10 +14,13 @@ const PAUSE = 700;
 export type Saving =
   { state: 'saved' | 'saving' | 'waiting' } | { state: 'not saved'; why: string; clash: boolean };
 
-export interface Workshop {
-  template: Template;
+/** The kinds of document that are worked at so: saved by themselves, with an undo of their own. */
+export type WorkedAt = 'template' | 'output';
+
+export interface DocumentSession<T> {
+  doc: T;
   /** Makes a change, which is one step with those of the same entry. */
-  change: (text: string, recipe: (draft: Draft<Template>) => void, entry?: string) => void;
+  change: (text: string, recipe: (draft: Draft<T>) => void, entry?: string) => void;
   /** What was done is one step: the next of the same entry begins another. */
   end: () => void;
   undo: string | null;
@@ -33,19 +36,25 @@ export interface Workshop {
   takeTheirs: () => void;
 }
 
-const standing = (desk: Desk, key: string) =>
-  desk.store.getState().desk?.documents.template.find((t) => t.key === key);
+const standing = <K extends WorkedAt>(desk: Desk, kind: K, key: string) =>
+  (desk.store.getState().desk?.documents[kind] as Documents[K][] | undefined)?.find((d) => d.key === key);
 
 /**
- * A template that is being worked at: every change can be taken back, and each is saved after a moment. What another desk
+ * A document that is being worked at: every change can be taken back, and each is saved after a moment. What another desk
  * saves meanwhile is taken in where it is not the same thing. While `held`, nothing is saved by itself.
  */
-export function useWorkshop(desk: Desk, stands: Template, held: boolean): Workshop {
-  const [session, setSession] = useState<Session<Template>>(() => begun(stands));
+export function useDocumentSession<K extends WorkedAt>(
+  desk: Desk,
+  kind: K,
+  stands: Documents[K],
+  held: boolean,
+): DocumentSession<Documents[K]> {
+  type T = Documents[K];
+  const [session, setSession] = useState<Session<T>>(() => begun(stands));
   const [saving, setSaving] = useState<Saving>({ state: 'saved' });
   const [note, setNote] = useState('');
   /** What was saved last as this page knows it, and how often it had been saved then. */
-  const base = useRef({ doc: stands, revision: desk.revisionOf('template', stands.key) });
+  const base = useRef({ doc: stands, revision: desk.revisionOf(kind, stands.key) });
   const asking = useRef(false);
   const { doc } = session;
 
@@ -61,12 +70,12 @@ export function useWorkshop(desk: Desk, stands: Template, held: boolean): Worksh
     setSaving({ state: 'saving' });
     const answer = await desk.act({
       kind: 'put-document',
-      what: 'template',
+      what: kind,
       ...(over ? { body } : changes),
     });
     asking.current = false;
     if (!answer.ok) return setSaving({ state: 'not saved', why: answer.text, clash: answer.clash === true });
-    base.current = { doc: body, revision: desk.revisionOf('template', key) };
+    base.current = { doc: body, revision: desk.revisionOf(kind, key) };
     setSaving({ state: 'saved' });
     takeIn();
   });
@@ -74,14 +83,14 @@ export function useWorkshop(desk: Desk, stands: Template, held: boolean): Worksh
   /** Takes in what stands at the server where that is not what was saved here. */
   const takeIn = useStable(() => {
     const { doc: was } = base.current;
-    const now = standing(desk, was.key);
+    const now = standing(desk, kind, was.key);
     if (!now || asking.current || same(now, was)) return;
     setSession((s) => {
       const { session: both } = joined(s, was, now);
-      if (both !== s) setNote('Another desk changed this template too: both are here.');
+      if (both !== s) setNote('Another desk changed this too: both are here.');
       return both;
     });
-    base.current = { doc: now, revision: desk.revisionOf('template', now.key) };
+    base.current = { doc: now, revision: desk.revisionOf(kind, now.key) };
   });
   useEffect(takeIn, [stands, takeIn]);
 
@@ -105,14 +114,14 @@ export function useWorkshop(desk: Desk, stands: Template, held: boolean): Worksh
     return () => removeEventListener('beforeunload', ask);
   }, [dirty]);
 
-  const step = (to: Session<Template> | string) => {
+  const step = (to: Session<T> | string) => {
     if (typeof to === 'string') return setNote(to);
     setNote('');
     setSession(to);
   };
   return {
-    template: doc,
-    change: useStable((text: string, recipe: (draft: Draft<Template>) => void, entry?: string) => {
+    doc,
+    change: useStable((text: string, recipe: (draft: Draft<T>) => void, entry?: string) => {
       setNote('');
       setSession((s) => changed(s, text, recipe, entry ?? null));
     }),
@@ -125,9 +134,9 @@ export function useWorkshop(desk: Desk, stands: Template, held: boolean): Worksh
     note,
     save: (over) => void save(over),
     takeTheirs: () => {
-      const theirs = standing(desk, doc.key);
+      const theirs = standing(desk, kind, doc.key);
       if (!theirs) return;
-      base.current = { doc: theirs, revision: desk.revisionOf('template', theirs.key) };
+      base.current = { doc: theirs, revision: desk.revisionOf(kind, theirs.key) };
       setSession((s) => changed(s, 'Took what another desk saved', (d) => void Object.assign(d, theirs)));
       setSaving({ state: 'saved' });
     },

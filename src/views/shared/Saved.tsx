@@ -1,9 +1,15 @@
 import { Button } from '../../ui/Button.tsx';
-import type { Workshop } from './workshop.ts';
-import css from './WorkshopView.module.css';
+import type { DocumentSession } from './document-session.ts';
+import css from './Saved.module.css';
 
 /** Whether what was done is kept, and what can be done where it is not. */
-export function Saved({ work, onAir }: { work: Workshop; onAir: string[] }) {
+export function Saved({
+  work,
+  onAir,
+}: {
+  work: Pick<DocumentSession<object>, 'saving' | 'note' | 'save' | 'takeTheirs'>;
+  onAir: string[];
+}) {
   const { saving, note } = work;
   return (
     <span className={css['saved']} role="status" aria-label="Saving" data-state={saving.state}>

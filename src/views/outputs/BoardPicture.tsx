@@ -1,0 +1,115 @@
+import { useEffect, useRef, useState } from 'react';
+import Moveable from 'react-moveable';
+import type { Output } from '../../core/show/show.ts';
+import { coversAll } from '../../core/show/zones.ts';
+import type { Box } from '../../core/text/fit.ts';
+import { airPicture } from '../shared/air-picture.ts';
+import { Hands } from '../shared/Hands.tsx';
+import css from './OutputsView.module.css';
+
+/** An output as it is on air, with its zones on it as they are being changed: chosen, moved and sized by hand. */
+export function BoardPicture({
+  output,
+  stands,
+  chosen,
+  onAir,
+  onChoose,
+  onBox,
+}: {
+  output: Output;
+  /** As it is saved: what is on air is drawn by that. */
+  stands: Output;
+  chosen: string | null;
+  onAir: ReadonlySet<string>;
+  onChoose: (zone: string | null) => void;
+  onBox: (zone: string, box: Partial<Box>, text: string) => void;
+}) {
+  const room = useRef<HTMLDivElement>(null);
+  const sheet = useRef<HTMLDivElement>(null);
+  const air = useRef<HTMLDivElement>(null);
+  const hands = useRef<Moveable>(null);
+  const [scale, setScale] = useState(0);
+  const [target, setTarget] = useState<HTMLElement[]>([]);
+  const { width, height } = output;
+
+  useEffect(() => {
+    const fit = () => {
+      const { clientWidth, clientHeight } = room.current!;
+      setScale(Math.min((clientWidth - 40) / width, (clientHeight - 40) / height));
+    };
+    const observer = new ResizeObserver(fit);
+    observer.observe(room.current!);
+    return () => observer.disconnect();
+  }, [width, height]);
+  useEffect(() => airPicture(air.current!, stands.key, []), [stands.key]);
+  const zones = () => [...(sheet.current?.querySelectorAll<HTMLElement>('[data-id]') ?? [])];
+  useEffect(() => {
+    setTarget(zones().filter((el) => el.dataset['id'] === chosen));
+  }, [chosen, output.zones.length]);
+  useEffect(() => {
+    hands.current?.updateRect();
+  }, [output, scale]);
+
+  return (
+    <div
+      ref={room}
+      className={css['room']}
+      tabIndex={0}
+      role="group"
+      aria-label="The zones on the picture"
+      onPointerDown={(e) => {
+        // What takes hold of a zone keeps the press for itself: arrow keys are to go on with it.
+        room.current?.focus({ preventScroll: true });
+        const on = (e.target as Element).closest<HTMLElement>('[data-id]')?.dataset['id'];
+        if (on !== undefined) {
+          onChoose(on);
+          // Pressed and pulled in one go: it is taken hold of as soon as it is the one that is held.
+          const { nativeEvent } = e;
+          if (on !== chosen)
+            requestAnimationFrame(() => requestAnimationFrame(() => hands.current?.dragStart(nativeEvent)));
+        } else if (!(e.target as Element).closest('.moveable-control-box')) onChoose(null);
+      }}
+    >
+      <div className={css['sheet']} style={{ width: width * scale, height: height * scale }}>
+        <div className={css['scaled']} style={{ transform: `scale(${scale})`, width, height }}>
+          <div ref={air} className={css['air']} aria-hidden />
+          <div ref={sheet}>
+            {output.zones.map((zone) => (
+              <div
+                key={zone.key}
+                data-id={zone.key}
+                className={css['zone']}
+                data-chosen={zone.key === chosen || undefined}
+                data-air={onAir.has(zone.key) || undefined}
+                data-all={coversAll(output, zone) || undefined}
+                style={{
+                  left: zone.x,
+                  top: zone.y,
+                  width: zone.width,
+                  height: zone.height,
+                  borderWidth: 1.5 / scale,
+                }}
+              >
+                <span style={{ transform: `scale(${1 / (scale || 1)})`, maxWidth: zone.width * scale }}>
+                  <b>{zone.name}</b> {zone.width} × {zone.height}
+                </span>
+              </div>
+            ))}
+          </div>
+        </div>
+        <Hands
+          ref={hands}
+          targets={target}
+          guides={[
+            ...(sheet.current ? [sheet.current.parentElement!] : []),
+            ...zones().filter((el) => !target.includes(el)),
+          ]}
+          rotates={false}
+          onChanged={(changes, text) => {
+            for (const [key, box] of changes) onBox(key, box, text);
+          }}
+        />
+      </div>
+    </div>
+  );
+}

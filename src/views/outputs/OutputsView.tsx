@@ -1,0 +1,137 @@
+import { useState } from 'react';
+import type { Lane, Output } from '../../core/show/show.ts';
+import { counted } from '../../core/text/words.ts';
+import { Button } from '../../ui/Button.tsx';
+import { NumberField } from '../../ui/NumberField.tsx';
+import { useRemembered } from '../../ui/remembered.ts';
+import { MOST_SIDE, newZone } from '../../core/show/zones.ts';
+import { freshKey } from '../../core/text/words.ts';
+import { LastAction, View, type Seen } from '../shared/View.tsx';
+import shell from '../shared/View.module.css';
+import { Board } from './Board.tsx';
+import css from './OutputsView.module.css';
+
+/** The pictures that go out: what size they are, how they are divided, and where they are fetched. */
+export default function OutputsView() {
+  return (
+    <View here="/outputs" columns="230px minmax(0, 1fr) 300px" ownUndo>
+      {(seen) => <Outputs {...seen} />}
+    </View>
+  );
+}
+
+/** How many zones of an output have something on air. */
+const onAirIn = (output: Output, lanes: readonly Lane[]) =>
+  lanes.filter((l) => l.output === output.key && l.onAir).length;
+
+function Outputs({ desk, snapshot }: Seen) {
+  const outputs = snapshot.documents.output;
+  const [shown, setShown] = useRemembered('outputs.shown', '');
+  const output = outputs.find((o) => o.key === shown) ?? outputs[0]!;
+  return (
+    <>
+      <aside className={shell['side']} aria-label="Outputs">
+        <ul>
+          {outputs.map((o) => {
+            const on = onAirIn(o, snapshot.lanes);
+            return (
+              <li key={o.key}>
+                <button type="button" aria-pressed={o === output} onClick={() => setShown(o.key)}>
+                  <b>{o.name}</b>
+                  {on > 0 && <em>{on} on air</em>}
+                  <span>
+                    {o.width} × {o.height}, {counted(o.zones.length, 'zone')}
+                  </span>
+                </button>
+              </li>
+            );
+          })}
+        </ul>
+        <New
+          onNew={async (name, width, height) => {
+            const key = freshKey(name, (k) => outputs.some((o) => o.key === k), 'output');
+            const body: Output = {
+              schema: 2,
+              key,
+              name,
+              width,
+              height,
+              background: { kind: 'transparent' },
+              zones: [newZone([], { x: 0, y: 0, width, height })],
+            };
+            const answer = await desk.act({ kind: 'put-document', what: 'output', body, revision: 0 });
+            if (answer.ok) setShown(key);
+            return answer.ok;
+          }}
+        />
+        <LastAction desk={desk} />
+      </aside>
+      <Board key={output.key} desk={desk} snapshot={snapshot} stands={output} />
+    </>
+  );
+}
+
+/** The sizes that most pictures and boards have, in px. */
+const SIZES: readonly [string, number, number][] = [
+  ['Television, HD', 1920, 1080],
+  ['Television, UHD', 3840, 2160],
+  ['Television, upright', 1080, 1920],
+  ['Long board', 6400, 1200],
+  ['Ribbon board', 3840, 96],
+  ['Square board', 1536, 1536],
+];
+
+function New({ onNew }: { onNew: (name: string, width: number, height: number) => Promise<boolean> }) {
+  const [name, setName] = useState('');
+  const [size, setSize] = useState<readonly [number, number]>([1920, 1080]);
+  const side = (of: string, i: 0 | 1) => (
+    <NumberField
+      name={of}
+      value={size[i]}
+      min={1}
+      max={MOST_SIDE}
+      size={5}
+      {...(i === 1 && { unit: 'px' })}
+      onChange={(n) => setSize(i === 0 ? [n, size[1]] : [size[0], n])}
+    />
+  );
+  return (
+    <form
+      className={css['new']}
+      aria-label="New output"
+      onSubmit={(event) => {
+        event.preventDefault();
+        const called = name.trim();
+        if (called) void onNew(called, ...size).then((made) => made && setName(''));
+      }}
+    >
+      <label>
+        New output
+        <input value={name} maxLength={80} placeholder="Name" onChange={(e) => setName(e.target.value)} />
+      </label>
+      <label>
+        Size
+        <select
+          value={SIZES.findIndex(([, w, h]) => w === size[0] && h === size[1])}
+          onChange={(e) => {
+            const [, w, h] = SIZES[Number(e.target.value)] ?? ['', ...size];
+            setSize([w, h]);
+          }}
+        >
+          {SIZES.map(([of, w, h], i) => (
+            <option key={of} value={i}>
+              {of}, {w} × {h}
+            </option>
+          ))}
+          <option value={-1}>another size</option>
+        </select>
+      </label>
+      <span className={css['size']}>
+        {side('Width', 0)} × {side('Height', 1)}
+      </span>
+      <Button type="submit" main disabled={!name.trim()}>
+        Make it
+      </Button>
+    </form>
+  );
+}

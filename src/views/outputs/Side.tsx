@@ -1,0 +1,219 @@
+import { useState } from 'react';
+import type { Background, Output, Zone } from '../../core/show/show.ts';
+import {
+  along,
+  divided,
+  inParts,
+  MOST_PARTS,
+  MOST_SIDE,
+  readSizes,
+  type Axis,
+} from '../../core/show/zones.ts';
+import type { MediaEntry } from '../../core/media/media.ts';
+import { Button } from '../../ui/Button.tsx';
+import { later } from '../../ui/Later.tsx';
+import { NumberField } from '../../ui/NumberField.tsx';
+import { Segments } from '../../ui/Segments.tsx';
+import { Sure } from '../../ui/Sure.tsx';
+import type { DocumentSession } from '../shared/document-session.ts';
+import type { Seen } from '../shared/View.tsx';
+import shell from '../shared/View.module.css';
+import { Addresses } from './Addresses.tsx';
+import css from './OutputsView.module.css';
+
+const PictureDialog = later(() => import('../shared/PictureDialog.tsx').then((m) => m.PictureDialog));
+
+/** What an output is as a whole, how it is divided, and where its picture is fetched. */
+export function Side({
+  desk,
+  snapshot,
+  work,
+  stands,
+  zone,
+  onZones,
+}: Seen & {
+  work: DocumentSession<Output>;
+  stands: Output;
+  /** The zone that is chosen. */
+  zone: Zone | null;
+  onZones: (text: string, zones: Zone[]) => void;
+}) {
+  const { doc: output, change } = work;
+  const side = (name: string, of: 'width' | 'height') => (
+    <NumberField
+      name={`${name} of the output`}
+      value={output[of]}
+      min={1}
+      max={MOST_SIDE}
+      size={5}
+      {...(of === 'height' && { unit: 'px' })}
+      onChange={(n) => change('Changed its size', (draft) => void (draft[of] = n), of)}
+    />
+  );
+  return (
+    <aside className={shell['side']} aria-label="Output">
+      <section className={shell['panel']} aria-label="The output">
+        <label className={css['named']}>
+          Name
+          <input
+            value={output.name}
+            maxLength={80}
+            onChange={(e) => change('Renamed it', (draft) => void (draft.name = e.target.value), 'name')}
+            onBlur={work.end}
+          />
+        </label>
+        <span className={css['size']} onBlur={work.end}>
+          {side('Width', 'width')} × {side('Height', 'height')}
+        </span>
+        <BackgroundChoice
+          desk={desk}
+          media={snapshot.media}
+          background={output.background}
+          onChange={(background) =>
+            change('Changed the background', (draft) => void (draft.background = background), 'background')
+          }
+        />
+      </section>
+      <Divide output={output} zone={zone} onZones={onZones} />
+      <Addresses output={stands} />
+      <Sure
+        label="Delete the output…"
+        says="Its zones go with it."
+        disabled={snapshot.documents.output.length === 1}
+        onYes={() => void desk.act({ kind: 'remove-document', what: 'output', key: stands.key })}
+      />
+    </aside>
+  );
+}
+
+const BACKGROUNDS: readonly (readonly [Background['kind'], string])[] = [
+  ['transparent', 'Transparent'],
+  ['colour', 'A colour'],
+  ['media', 'A picture or clip'],
+  ['camera', 'Stand-in camera'],
+];
+
+function BackgroundChoice({
+  desk,
+  media,
+  background,
+  onChange,
+}: Pick<Seen, 'desk'> & {
+  media: readonly MediaEntry[];
+  background: Background;
+  onChange: (background: Background) => void;
+}) {
+  const [choosing, setChoosing] = useState(false);
+  const become = (kind: Background['kind']) => {
+    if (kind === 'media') setChoosing(true);
+    else onChange(kind === 'colour' ? { kind, colour: '#101418' } : { kind });
+  };
+  return (
+    <div className={css['named']}>
+      <label className={css['named']}>
+        Background
+        <select value={background.kind} onChange={(e) => become(e.target.value as Background['kind'])}>
+          {BACKGROUNDS.map(([kind, name]) => (
+            <option key={kind} value={kind} disabled={kind === 'media' && media.length === 0}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </label>
+      {background.kind === 'colour' && (
+        <label>
+          Colour{' '}
+          <input
+            type="color"
+            value={background.colour}
+            onChange={(e) => onChange({ kind: 'colour', colour: e.target.value })}
+          />
+        </label>
+      )}
+      {background.kind === 'media' && (
+        <Button onClick={() => setChoosing(true)}>
+          {background.path}
+          {desk.picture(background.path) === null && ' is missing'}
+        </Button>
+      )}
+      {choosing && (
+        <PictureDialog
+          library={desk.media}
+          path={background.kind === 'media' ? background.path : ''}
+          onChoose={(entry) => {
+            setChoosing(false);
+            if (entry) onChange({ kind: 'media', path: entry.path });
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+/** Divides the board, or the chosen zone, into parts: equal ones, or of sizes that are typed. */
+function Divide({
+  output,
+  zone,
+  onZones,
+}: {
+  output: Output;
+  zone: Zone | null;
+  onZones: (text: string, zones: Zone[]) => void;
+}) {
+  const [axis, setAxis] = useState<Axis>('across');
+  const [parts, setParts] = useState(3);
+  const [typed, setTyped] = useState('');
+  const area = zone ?? { x: 0, y: 0, width: output.width, height: output.height };
+  const most = axis === 'across' ? area.width : area.height;
+  const sizes = typed.trim() === '' ? null : readSizes(typed);
+  const sum = Array.isArray(sizes) ? sizes.reduce((all, n) => all + n, 0) : 0;
+  const divide = () => {
+    if (typeof sizes === 'string') return;
+    const boxes = sizes ? along(area, sizes, axis) : inParts(area, parts, axis);
+    onZones(`Divided ${zone?.name ?? 'the board'}`, divided(output, zone?.key ?? null, boxes));
+  };
+  return (
+    <form
+      className={shell['panel']}
+      aria-label="Divide"
+      onSubmit={(event) => {
+        event.preventDefault();
+        divide();
+      }}
+    >
+      <b>Divide {zone ? zone.name : 'the whole board'}</b>
+      <Segments
+        label="Direction"
+        options={[
+          { value: 'across', label: 'Side by side' },
+          { value: 'down', label: 'Stacked' },
+        ]}
+        value={axis}
+        onChange={(key) => setAxis(key as Axis)}
+      />
+      <NumberField label="Equal parts" value={parts} min={2} max={MOST_PARTS} onChange={setParts} />
+      <label className={css['named']}>
+        or {axis === 'across' ? 'widths' : 'heights'}, px
+        <input
+          value={typed}
+          maxLength={400}
+          placeholder="800, 1400, 2000, 1400, 800"
+          onChange={(e) => setTyped(e.target.value)}
+        />
+      </label>
+      {typeof sizes === 'string' ? (
+        <p className={shell['refused']}>{sizes}</p>
+      ) : (
+        sizes && (
+          <p className={shell['dim']}>
+            Together {sum} of {most} px
+            {sum < most ? `, ${most - sum} px stay free` : sum > most ? `, ${sum - most} px too many` : ''}
+          </p>
+        )
+      )}
+      <Button type="submit" disabled={typeof sizes === 'string'}>
+        Divide
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,124 @@
+import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import type { Output, Zone } from '../../core/show/show.ts';
+import { coversAll } from '../../core/show/zones.ts';
+import { Button } from '../../ui/Button.tsx';
+import { NumberField } from '../../ui/NumberField.tsx';
+import { tip } from '../../ui/tip.ts';
+import css from './OutputsView.module.css';
+
+const SIDES = [
+  ['x', 'Left'],
+  ['y', 'Top'],
+  ['width', 'Width'],
+  ['height', 'Height'],
+] as const;
+
+/** The zones in numbers, the one in front first. */
+export function ZoneTable({
+  output,
+  chosen,
+  onAir,
+  onChoose,
+  onSet,
+  onEnd,
+  onOrder,
+  onRemove,
+}: {
+  output: Output;
+  chosen: string | null;
+  /** What is on air in a zone, by name; null for nothing. */
+  onAir: (zone: string) => string | null;
+  onChoose: (zone: string) => void;
+  onSet: (zone: string, part: Partial<Zone>, text: string, entry: string) => void;
+  /** What was typed is one step. */
+  onEnd: () => void;
+  /** Puts a zone in front of so many others. */
+  onOrder: (zone: string, to: number) => void;
+  onRemove: (zone: string) => void;
+}) {
+  const { zones } = output;
+  return (
+    <div className={css['zones']}>
+      <table>
+        <thead>
+          <tr>
+            <th>Front to back</th>
+            {SIDES.map(([of, name]) => (
+              <th key={of}>{name}</th>
+            ))}
+            <th>On air</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {zones
+            .map((zone, at) => (
+              <tr
+                key={zone.key}
+                data-zone={zone.key}
+                data-chosen={zone.key === chosen || undefined}
+                onFocus={() => onChoose(zone.key)}
+                onPointerDown={() => onChoose(zone.key)}
+              >
+                <td>
+                  <input
+                    aria-label={`Name of ${zone.name}`}
+                    value={zone.name}
+                    maxLength={80}
+                    onChange={(e) =>
+                      onSet(zone.key, { name: e.target.value }, `Renamed ${zone.name}`, 'name')
+                    }
+                    onBlur={onEnd}
+                  />
+                </td>
+                {SIDES.map(([of, name]) => (
+                  <td key={of} onBlur={onEnd}>
+                    <NumberField
+                      name={`${name} of ${zone.name}`}
+                      value={zone[of]}
+                      min={of === 'x' || of === 'y' ? -20_000 : 1}
+                      max={20_000}
+                      size={5}
+                      onChange={(n) =>
+                        onSet(zone.key, { [of]: n }, `Changed the ${name.toLowerCase()} of ${zone.name}`, of)
+                      }
+                    />
+                  </td>
+                ))}
+                <td className={css['on']}>
+                  {onAir(zone.key) ?? (coversAll(output, zone) ? 'covers all' : '')}
+                </td>
+                <td className={css['marks']}>
+                  <Button
+                    aria-label={`${zone.name} further to the front`}
+                    {...tip('Further to the front')}
+                    disabled={at === zones.length - 1}
+                    onClick={() => onOrder(zone.key, at + 1)}
+                  >
+                    <ArrowUp size={14} />
+                  </Button>
+                  <Button
+                    aria-label={`${zone.name} further to the back`}
+                    {...tip('Further to the back')}
+                    disabled={at === 0}
+                    onClick={() => onOrder(zone.key, at - 1)}
+                  >
+                    <ArrowDown size={14} />
+                  </Button>
+                  <Button
+                    aria-label={`Delete ${zone.name}`}
+                    {...tip('Delete')}
+                    disabled={zones.length === 1}
+                    onClick={() => onRemove(zone.key)}
+                  >
+                    <Trash2 size={14} />
+                  </Button>
+                </td>
+              </tr>
+            ))
+            .reverse()}
+        </tbody>
+      </table>
+    </div>
+  );
+}

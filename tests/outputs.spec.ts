@@ -1,0 +1,136 @@
+import { expect, test, type Page } from '@playwright/test';
+import type { DeskSnapshot } from '../src/core/wire/wire.ts';
+import { button } from './support/page.ts';
+import { snapshot } from './support/snapshot.ts';
+import { World } from './support/world.ts';
+
+let world: World;
+test.beforeAll(async () => {
+  world = await World.start();
+});
+test.afterAll(async () => {
+  await world.stop();
+});
+test.use({ viewport: { width: 1280, height: 800 } });
+
+const saved = async (key: string) =>
+  (await snapshot<DeskSnapshot>(world, 'desk')).documents.output.find((o) => o.key === key);
+const zones = async (key: string) => (await saved(key))?.zones.map((z) => `${z.name} ${z.x} ${z.width}`);
+const status = (page: Page) => page.getByRole('status', { name: 'Saving' });
+const lie = (page: Page) => page.getByRole('status', { name: 'How the zones lie' });
+const number = (page: Page, name: string) => page.getByRole('textbox', { name, exact: true });
+
+test('a board is made, divided by a list of widths, drawn, typed, undone, and fetched at its addresses', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/outputs`);
+  const form = page.getByRole('form', { name: 'New output' });
+  await form.getByPlaceholder('Name').fill('Rïnk board (1)');
+  await form.getByLabel('Size').selectOption('Long board, 6400 × 1200');
+  await button(form, 'Make it').click();
+  await expect(page.getByRole('heading', { name: 'Rïnk board (1)' })).toBeVisible();
+  const key = (await snapshot<DeskSnapshot>(world, 'desk')).documents.output.at(-1)!.key;
+
+  // The whole board at once; a list that is none says so and changes nothing.
+  const divide = page.getByRole('form', { name: 'Divide' });
+  const sizes = divide.getByPlaceholder('800, 1400');
+  await sizes.fill('800, wide');
+  await expect(divide).toContainText('“wide” is no size in whole px.');
+  await expect(button(divide, 'Divide')).toBeDisabled();
+  await sizes.fill('800, 1400, 2000, 1400, 700');
+  await expect(divide).toContainText('Together 6300 of 6400 px, 100 px stay free');
+  await sizes.fill('800, 1400, 2000, 1400, 1600/2');
+  await sizes.press('Enter');
+  const five = ['Zone 1 0 800', 'Zone 2 800 1400', 'Zone 3 2200 2000', 'Zone 4 4200 1400', 'Zone 5 5600 800'];
+  await expect.poll(() => zones(key)).toEqual(five);
+  await expect(lie(page)).toContainText('Widths together 6400 of 6400 px');
+  await expect(lie(page)).toContainText('No gaps');
+  await button(page, 'Add a zone').click();
+  await expect.poll(async () => (await zones(key))?.at(-1)).toBe('Takeover 0 6400');
+  await expect(lie(page)).toContainText('No overlaps, nothing outside');
+
+  // What lies over all lets the others be chosen.
+  await page.locator('[data-id="zone-4"]').click();
+  await expect(page.locator('tr[data-zone="zone-4"]')).toHaveAttribute('data-chosen', 'true');
+
+  // Numbers with arithmetic; what lies wrong is told, and leads to its zone.
+  await number(page, 'Width of Zone 3').fill('800+1400');
+  await page.keyboard.press('Enter');
+  await expect(lie(page)).toContainText('Zone 4 over Zone 3: 200 × 1200');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(lie(page)).toContainText('No overlaps');
+  await number(page, 'Left of Zone 5').fill('+=100');
+  await page.keyboard.press('Enter');
+  await expect(lie(page)).toContainText('Zone 5 reaches outside');
+  await expect(lie(page)).toContainText('1 gap, 2 % free, the largest 100 × 1200 at 5600, 0');
+  await page.getByRole('button', { name: /^Undo/ }).click();
+
+  // By hand: it is moved away, drawn in by its neighbour's edge, and fills what is left.
+  await page
+    .locator('[data-zone="zone-1"]')
+    .getByRole('textbox', { name: 'Name of Zone 1' })
+    .fill('Sponsor left');
+  await page.locator('[data-zone="zone-6"]').getByRole('button', { name: 'Delete Takeover' }).click();
+  await number(page, 'Width of Sponsor left').fill('600');
+  await page.keyboard.press('Enter');
+  const zone = page.locator('[data-id="zone-1"]');
+  const box = (await zone.boundingBox())!;
+  const at = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  await page.mouse.move(at.x, at.y);
+  await page.mouse.down();
+  for (const by of [4, 8, 12, 16, 18, 20]) await page.mouse.move(at.x + by, at.y);
+  await page.mouse.up();
+  await expect.poll(async () => (await zones(key))?.[0]).toBe('Sponsor left 200 600');
+  await page.keyboard.press('Shift+ArrowLeft');
+  await expect.poll(async () => (await zones(key))?.[0]).toBe('Sponsor left 190 600');
+  await button(page, 'Fill the space around it').click();
+  await expect.poll(async () => (await zones(key))?.[0]).toBe('Sponsor left 0 800');
+
+  // It is there after a reload, and its page is as large as it is, over the colour that was chosen.
+  await page.getByLabel('Background').selectOption('A colour');
+  await page.locator('input[type="color"]').fill('#123456');
+  await expect
+    .poll(async () => (await saved(key))?.background)
+    .toEqual({ kind: 'colour', colour: '#123456' });
+  await expect(status(page)).toHaveText('Saved');
+  await page.reload();
+  await expect(page.getByRole('textbox', { name: 'Name of Sponsor left' })).toBeVisible();
+  await button(page, 'QR code of Key').click();
+  await expect(page.getByRole('img', { name: `QR code: ${world.url}/air/${key}?key` })).toBeVisible();
+  const [air] = await Promise.all([
+    page.waitForEvent('popup'),
+    page.getByRole('link', { name: 'Transparent page' }).click(),
+  ]);
+  await expect(air.locator('#stage')).toHaveCSS('width', '6400px');
+  await expect(air.locator('#stage')).toHaveCSS('background-color', 'rgb(18, 52, 86)');
+});
+
+test('what is on air moves with its zone once that is saved, for two desks alike; a zone in use is not deleted', async ({
+  browser,
+}) => {
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const [ode, ada, air] = [await context.newPage(), await context.newPage(), await context.newPage()];
+  await air.goto(`${world.url}/air/broadcast`);
+  const bar = air.locator('[data-item="bar"]');
+  await expect(bar).toHaveCSS('top', '54px');
+  for (const page of [ode, ada]) {
+    await page.goto(`${world.url}/outputs`);
+    await page.getByRole('button', { name: /^Broadcast/ }).click();
+    await expect(number(page, 'Top of Top')).toHaveValue('54');
+  }
+  await number(ode, 'Top of Top').fill('200');
+  await ode.keyboard.press('Enter');
+  await expect(status(ode)).toContainText('On air in Top');
+  await expect(bar).toHaveCSS('top', '54px');
+  await ode.keyboard.press('Control+s');
+  await expect(status(ode)).toHaveText('Saved');
+  await expect(bar).toHaveCSS('top', '200px');
+  await expect(number(ada, 'Top of Top')).toHaveValue('200');
+  await ode.getByRole('button', { name: 'Delete Top', exact: true }).click();
+  await ode.keyboard.press('Control+s');
+  await expect(status(ode)).toContainText('cannot be deleted: Scoreboard bar is on air in it');
+  for (const _ of [1, 2]) await ode.getByRole('button', { name: /^Undo/ }).click();
+  await ode.keyboard.press('Control+s');
+  await expect(bar).toHaveCSS('top', '54px');
+  await context.close();
+});
