@@ -7,7 +7,7 @@ import type { Figure } from './stats.ts';
 /** 400 kbit/s in each direction, over all connections together, in bytes a second; and how often a share is let through. */
 const RATE = 50_000;
 const TICK = 20;
-const VIEWS = ['live', 'game', 'sources', 'patch', 'templates', 'data', 'media', 'tapes'];
+const VIEWS = ['live', 'game', 'sources', 'patch', 'templates', 'data', 'media', 'outputs', 'tapes'];
 
 interface Waiting {
   to: Socket;
