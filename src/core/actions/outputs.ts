@@ -1,11 +1,13 @@
 import type { Output, Show } from '../show/show.ts';
+import { editsOf, type Change } from './change.ts';
 import { refuse } from './refuse.ts';
 
-/**
- * Refuses to take zones away in which something stands, or to which items go: `was` is the output as it stands, `is` as it is
- * to be, null for gone.
- */
-export function refuseZonesInUse({ items, lanes }: Show, was: Output, is: Output | null): void {
+/** Refuses a change, whatever action makes it, that takes zones away in which something stands or to which items go. */
+export function refuseZonesInUse(show: Show, change: Change): void {
+  for (const { was, is } of editsOf(change, 'output')) if (was) refuseGone(show, was, is);
+}
+
+function refuseGone({ items, lanes }: Show, was: Output, is: Output | null): void {
   for (const zone of was.zones) {
     if (is?.zones.some((z) => z.key === zone.key)) continue;
     const here = (at: { output: string; zone: string }) => at.output === was.key && at.zone === zone.key;

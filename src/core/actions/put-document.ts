@@ -12,13 +12,10 @@ import {
 } from '../documents/kinds.ts';
 import { action, refuse } from './action.ts';
 import { renumbered, type Game } from '../show/game.ts';
-import { Clash, type Output } from '../show/show.ts';
 import { edit, type Edit } from './change.ts';
-import { refuseZonesInUse } from './outputs.ts';
 import { ActionRequest } from './request.ts';
-import { reconciled, refuseOver } from './saving.ts';
+import { begunFrom, reconciled, refuseOver } from './saving.ts';
 import type { Situation } from './situation.ts';
-import { nameOfPlace } from './world.ts';
 
 class PutDocumentRequest extends ActionRequest {
   @OneOf('put-document') kind!: 'put-document';
@@ -66,7 +63,6 @@ export const putDocument = action({
       if (!now.world.documents[need.kind].has(need.key))
         refuse(`There is no ${DOCUMENT_KINDS[need.kind].word} "${need.key}".`);
     if (what === 'derived') refuseDerived(now, body as DerivedDoc);
-    if (what === 'output' && theirs) refuseZonesInUse(now.show, theirs as Output, body as Output);
     const edits = [edit(what, key, theirs, body)];
     if (what === 'game' && theirs && now.world.game?.key === key)
       edits.push(...followed(now, renumbered(theirs as Game, body as Game)));
@@ -82,19 +78,13 @@ export const putDocument = action({
 const keyOf = ({ body, key }: PutDocumentRequest): string => body?.key ?? key ?? '';
 
 /** The document as whoever saves it wants it. */
-function wanted({ world, versions }: Situation, request: PutDocumentRequest): object {
+function wanted(now: Situation, request: PutDocumentRequest): object {
   const { what, body, key, patches, revision } = request;
   if (body && !patches && key === undefined) return body;
   if (body || !patches || key === undefined || revision === undefined)
     return refuse('Give the whole document as body; or its key, its revision, and patches.');
-  const isToday = world.revisions.get(nameOfPlace(what, key)) === revision;
-  const base = isToday ? world.documents[what].get(key) : versions.base(what, key, revision);
-  if (!base)
-    throw new Clash(
-      world.documents[what].has(key)
-        ? 'It was saved at another desk meanwhile.'
-        : 'It was deleted at another desk meanwhile.',
-    );
+  const theirs = now.world.documents[what].get(key) ?? null;
+  const base = begunFrom<object>(now, { kind: what, key, revision }, theirs);
   try {
     return patched(base, patches);
   } catch (error) {

@@ -1,9 +1,7 @@
 import { OneOf, Text } from '../document/rules.ts';
 import { DOCUMENT_KINDS, neededBy, nameOfDocument, SAVED, type SavedKind } from '../documents/kinds.ts';
-import type { Output } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
-import { refuseZonesInUse } from './outputs.ts';
 import { ActionRequest } from './request.ts';
 
 class RemoveDocumentRequest extends ActionRequest {
@@ -24,10 +22,8 @@ export const removeDocument = action({
       refuse('This game is being played; choose another one first.');
     const item = what === 'template' && [...show.items.values()].find((i) => i.template === key);
     if (item) refuse(`It cannot be deleted: the item ${item.name} is made of it.`);
-    if (what === 'output') {
-      refuseZonesInUse(show, was as Output, null);
-      if (world.documents.output.size === 1) refuse('This is the only output; there must be one.');
-    }
+    if (what === 'output' && world.documents.output.size === 1)
+      refuse('This is the only output; there must be one.');
     const user = neededBy(world.documents, { kind: what, key });
     if (user) refuse(`It cannot be deleted: ${user} needs this ${word}.`);
     return { change: { edits: [edit(what, key, was, null)] } };

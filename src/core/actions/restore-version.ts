@@ -1,10 +1,8 @@
 import { OneOf, Text, Whole } from '../document/rules.ts';
 import { SAVED, type SavedKind, DOCUMENT_KINDS } from '../documents/kinds.ts';
 import { parseBundle } from '../source/bundle.ts';
-import type { Output } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
-import { refuseZonesInUse } from './outputs.ts';
 import { ActionRequest } from './request.ts';
 import { bundleEdits } from './saving.ts';
 import { refuseInRehearsal, refuseOthers } from './source.ts';
@@ -35,7 +33,6 @@ export const restoreVersion = action({
     const read = DOCUMENT_KINDS[what].parse(doc);
     if (!read.ok) return refuse(`This version cannot be used: ${read.problems.join('; ')}.`);
     const stands = now.world.documents[what].get(key) ?? null;
-    if (what === 'output' && stands) refuseZonesInUse(now.show, stands as Output, read.value as Output);
     return { change: { edits: [edit(what, key, stands, read.value)] } };
   },
   sentence: (_, { what, key, revision }) =>

@@ -30,21 +30,35 @@ const clashInWords = ({ place, mine, theirs }: Collision) =>
   `${place || 'the whole'} (${inWords(theirs)} there, ${inWords(mine)} here)`;
 
 /**
+ * The version of a document that a save began from. Throws a Clash where it has been deleted meanwhile, and where that version is
+ * kept no more.
+ */
+export function begunFrom<T extends object>(
+  { world, versions }: Pick<Situation, 'world' | 'versions'>,
+  { kind, key, revision }: { kind: string; key: string; revision: number },
+  theirs: T | null,
+): T {
+  if (!theirs) throw new Clash('It was deleted at another desk meanwhile.');
+  const today = world.revisions.get(nameOfPlace(kind, key)) === revision;
+  const base = today ? theirs : versions.base(kind, key, revision);
+  if (!base) throw new Clash('It was saved at another desk meanwhile.');
+  return base as T;
+}
+
+/**
  * What a save writes: `mine` where it began from what stands, else both made one. `kind` and `key` are under what its versions
  * are kept. Throws a Clash that says what clashes where two changed the same thing, or where it has been deleted meanwhile.
  */
 export function reconciled<T extends object>(
-  { world, versions }: Pick<Situation, 'world' | 'versions'>,
+  now: Pick<Situation, 'world' | 'versions'>,
   { kind, key, revision }: { kind: string; key: string; revision: number | undefined },
   mine: T,
   theirs: T | null,
 ): T {
   if (revision === undefined) return mine;
-  const today = theirs === null ? 0 : world.revisions.get(nameOfPlace(kind, key));
+  const today = theirs === null ? 0 : now.world.revisions.get(nameOfPlace(kind, key));
   if (revision === today) return mine;
-  if (!theirs) throw new Clash('It was deleted at another desk meanwhile.');
-  const base = versions.base(kind, key, revision);
-  if (!base) throw new Clash('It was saved at another desk meanwhile.');
+  const base = begunFrom(now, { kind, key, revision }, theirs);
   const { doc, clashes } = merged(base, mine, theirs);
   if (clashes.length)
     throw new Clash(

@@ -6,7 +6,6 @@ import type { SourceDoc } from '../source/source-doc.ts';
 import { withoutHeader } from '../source/source.ts';
 import { action, refuse } from './action.ts';
 import { edit, type Edit, type Pin, type StoredKind } from './change.ts';
-import { refuseZonesInUse } from './outputs.ts';
 import { ActionRequest, byOf } from './request.ts';
 import type { Situation } from './situation.ts';
 
@@ -22,7 +21,6 @@ export const undo = action({
     const past = now.past.undoable(byOf(request)) ?? refuse('There is nothing to undo.');
     if (past.back) return { change: now.decide(past.back, at).change, back: null };
     const edits = past.undo.edits.flatMap((e) => restored(now, e, past.text) ?? []);
-    for (const e of edits) if (e.kind === 'output' && e.was) refuseZonesInUse(now.show, e.was, e.is);
     return { change: { ...past.undo, edits }, back: null };
   },
   sentence: ({ past }, request) => `Undid: ${past.undoable(byOf(request))?.text ?? ''}`,

@@ -3,15 +3,15 @@ import { readDocument } from '../document/upgrade.ts';
 import { Colour, Count, Is, Key, Name, OneOf, Text, Whole } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import type { Background, Output } from './show.ts';
-import { MOST_SIDE } from './zones.ts';
+import { FARTHEST, MOST_SIDE } from './zones.ts';
 
 class Zone {
   @Key() key!: string;
   @Name() name!: string;
-  @Whole(-20_000, 20_000) x!: number;
-  @Whole(-20_000, 20_000) y!: number;
-  @Whole(1, 20_000) width!: number;
-  @Whole(1, 20_000) height!: number;
+  @Whole(-FARTHEST, FARTHEST) x!: number;
+  @Whole(-FARTHEST, FARTHEST) y!: number;
+  @Whole(1, FARTHEST) width!: number;
+  @Whole(1, FARTHEST) height!: number;
 }
 
 class Plain {

@@ -12,7 +12,7 @@ import {
   lieOf,
   readSizes,
   reordered,
-  roomLeft,
+  largestOf,
   sumOf,
 } from './zones.ts';
 
@@ -30,7 +30,7 @@ describe('the zones of a board', () => {
     const board = { width: 6400, height: 1200, zones: zones(...venue, whole) };
     expect(lieOf(board)).toEqual({ gaps: [], overlaps: [], outside: [] });
     expect(coversAll(board, whole)).toBe(true);
-    expect(roomLeft(board)).toBeNull();
+    expect(largestOf(lieOf(board).gaps)).toBeNull();
   });
 
   it('have gaps, overlaps and parts outside, each in numbers', () => {
@@ -44,7 +44,7 @@ describe('the zones of a board', () => {
       overlaps: [{ zones: ['a', 'b'], box: box(350, 100, 50, 200) }],
       outside: ['c'],
     });
-    expect(roomLeft(board)).toEqual(box(600, 100, 400, 200));
+    expect(largestOf(lieOf(board).gaps)).toEqual(box(600, 100, 400, 200));
     expect(lieOf({ ...board, zones: zones(box(0, 0, 1000, 400)) }).gaps).toEqual([]);
     expect(lieOf({ ...board, zones: [] }).gaps).toEqual([box(0, 0, 1000, 400)]);
   });

@@ -78,9 +78,9 @@ function gapsIn(canvas: Box, boxes: readonly Box[]): Box[] {
   return gaps;
 }
 
-/** The largest room that is left on a canvas; null where there is none. */
-export const roomLeft = (canvas: Canvas): Box | null =>
-  lieOf(canvas).gaps.reduce<Box | null>(
+/** The largest of the gaps that zones leave; null where there is none. */
+export const largestOf = (gaps: readonly Box[]): Box | null =>
+  gaps.reduce<Box | null>(
     (best, gap) => (best && best.width * best.height >= gap.width * gap.height ? best : gap),
     null,
   );
@@ -153,6 +153,9 @@ export function readSizes(text: string): number[] | string {
   return bad < 0 ? (sizes as number[]) : `“${parts[bad]}” is no size in whole px.`;
 }
 
+/** Zones reach no further from a canvas's corner than this, in px, and none is larger. */
+export const FARTHEST = 20_000;
+
 /** No output has a longer side, in px: more than a browser draws on one page. */
 export const MOST_SIDE = 16_384;
 
@@ -173,7 +176,7 @@ export function newZone(zones: readonly Zone[], box: Box): Zone {
 
 /** A zone in the largest room that is left; one over all of a board that is full, in front, for takeovers. */
 export function addedZone(canvas: Canvas): Zone {
-  const room = roomLeft(canvas);
+  const room = largestOf(lieOf(canvas).gaps);
   if (room) return newZone(canvas.zones, room);
   const zone = newZone(canvas.zones, { x: 0, y: 0, width: canvas.width, height: canvas.height });
   return canvas.zones.some((z) => z.name === 'Takeover') ? zone : { ...zone, name: 'Takeover' };

@@ -2,6 +2,7 @@ import type { Logger } from 'pino';
 import { actionOf, readAction, type ActionKind, type AnyRequest } from '../../core/actions/actions.ts';
 import { ROLES, type Role } from '../../core/actions/action.ts';
 import { backOver, type Change, type Decision } from '../../core/actions/change.ts';
+import { refuseZonesInUse } from '../../core/actions/outputs.ts';
 import { PastActions, type Past, type UndoState } from '../../core/actions/past.ts';
 import { byOf, type By } from '../../core/actions/request.ts';
 import type { Preparation, Situation } from '../../core/actions/situation.ts';
@@ -137,6 +138,7 @@ export class Acting {
       await this.prepare(request);
       const now = this.situation();
       const decision = decide(now, request, at);
+      refuseZonesInUse(now.show, decision.change);
       const text = sentence(now, request);
       const { change, undo } = nextRevisions(now.world, decision);
       const record = this.record(request, text, decision, undo);

@@ -1,7 +1,6 @@
 import { useState } from 'react';
 import type { Draft } from 'mutative';
 import type { Output, Zone } from '../../core/show/show.ts';
-import { laneKey } from '../../core/show/show.ts';
 import { addedZone, grown, reordered } from '../../core/show/zones.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
@@ -20,9 +19,11 @@ const BoardPicture = later(() => import('./BoardPicture.tsx').then((m) => m.Boar
 
 /** One output as it is worked at: its picture with the zones on it, the zones in numbers, and what it is beside. */
 export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
-  const lanes = snapshot.lanes.filter((l) => l.output === stands.key);
-  const nameOf = (key: string) => stands.zones.find((z) => z.key === key)?.name ?? key;
-  const onAir = lanes.filter((l) => l.onAir).map((l) => nameOf(l.zone));
+  /** The items that are on air here, by zone. */
+  const airing = new Map(
+    snapshot.lanes.flatMap((l) => (l.output === stands.key && l.onAir ? [[l.zone, l.onAir.item]] : [])),
+  );
+  const onAir = stands.zones.filter((z) => airing.has(z.key)).map((z) => z.name);
   const work = useDocumentSession(desk, 'output', stands, onAir.length > 0);
   const { doc: output, change } = work;
   const [chosen, setChosen] = useState<string | null>(null);
@@ -97,7 +98,6 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
             output={output}
             stands={stands}
             chosen={chosen}
-            onAir={new Set(lanes.filter((l) => l.onAir).map((l) => l.zone))}
             onChoose={setChosen}
             onBox={(key, box, text) => set(key, box, `${text} ${called(key)}`)}
           />
@@ -107,7 +107,7 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
           output={output}
           chosen={chosen}
           onAir={(key) => {
-            const item = lanes.find((l) => laneKey(l) === `${stands.key}/${key}`)?.onAir?.item;
+            const item = airing.get(key);
             return item === undefined ? null : (snapshot.items.find((i) => i.id === item)?.name ?? 'an item');
           }}
           onChoose={setChosen}

@@ -12,7 +12,6 @@ export function BoardPicture({
   output,
   stands,
   chosen,
-  onAir,
   onChoose,
   onBox,
 }: {
@@ -20,7 +19,6 @@ export function BoardPicture({
   /** As it is saved: what is on air is drawn by that. */
   stands: Output;
   chosen: string | null;
-  onAir: ReadonlySet<string>;
   onChoose: (zone: string | null) => void;
   onBox: (zone: string, box: Partial<Box>, text: string) => void;
 }) {
@@ -80,7 +78,6 @@ export function BoardPicture({
                 data-id={zone.key}
                 className={css['zone']}
                 data-chosen={zone.key === chosen || undefined}
-                data-air={onAir.has(zone.key) || undefined}
                 data-all={coversAll(output, zone) || undefined}
                 style={{
                   left: zone.x,

@@ -1,4 +1,4 @@
-import { lieOf, roomLeft, sumOf } from '../../core/show/zones.ts';
+import { lieOf, largestOf, sumOf } from '../../core/show/zones.ts';
 import type { Output } from '../../core/show/show.ts';
 import { counted } from '../../core/text/words.ts';
 import css from './OutputsView.module.css';
@@ -10,7 +10,7 @@ export function Lie({ output, onChoose }: { output: Output; onChoose: (zone: str
   // What lies all over each other is neither a row nor a column.
   const row = across !== null && down === null;
   const column = down !== null && across === null;
-  const largest = roomLeft(output)!;
+  const largest = largestOf(gaps)!;
   const name = (key: string) => output.zones.find((z) => z.key === key)?.name ?? key;
   const free = gaps.reduce((all, g) => all + g.width * g.height, 0) / (output.width * output.height);
   const to = (key: string, text: string) => (

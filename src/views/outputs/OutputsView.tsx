@@ -1,11 +1,10 @@
 import { useState } from 'react';
 import type { Lane, Output } from '../../core/show/show.ts';
-import { counted } from '../../core/text/words.ts';
+import { counted, freshKey } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
-import { NumberField } from '../../ui/NumberField.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { MOST_SIDE, newZone } from '../../core/show/zones.ts';
-import { freshKey } from '../../core/text/words.ts';
+import { SizeFields } from '../shared/SizeFields.tsx';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import { Board } from './Board.tsx';
@@ -83,26 +82,15 @@ const SIZES: readonly [string, number, number][] = [
 
 function New({ onNew }: { onNew: (name: string, width: number, height: number) => Promise<boolean> }) {
   const [name, setName] = useState('');
-  const [size, setSize] = useState<readonly [number, number]>([1920, 1080]);
-  const side = (of: string, i: 0 | 1) => (
-    <NumberField
-      name={of}
-      value={size[i]}
-      min={1}
-      max={MOST_SIDE}
-      size={5}
-      {...(i === 1 && { unit: 'px' })}
-      onChange={(n) => setSize(i === 0 ? [n, size[1]] : [size[0], n])}
-    />
-  );
+  const [size, setSize] = useState({ width: 1920, height: 1080 });
   return (
     <form
-      className={css['new']}
+      className={`${shell['panel']} ${css['new']}`}
       aria-label="New output"
       onSubmit={(event) => {
         event.preventDefault();
         const called = name.trim();
-        if (called) void onNew(called, ...size).then((made) => made && setName(''));
+        if (called) void onNew(called, size.width, size.height).then((made) => made && setName(''));
       }}
     >
       <label>
@@ -112,10 +100,10 @@ function New({ onNew }: { onNew: (name: string, width: number, height: number) =
       <label>
         Size
         <select
-          value={SIZES.findIndex(([, w, h]) => w === size[0] && h === size[1])}
+          value={SIZES.findIndex(([, w, h]) => w === size.width && h === size.height)}
           onChange={(e) => {
-            const [, w, h] = SIZES[Number(e.target.value)] ?? ['', ...size];
-            setSize([w, h]);
+            const usual = SIZES[Number(e.target.value)];
+            if (usual) setSize({ width: usual[1], height: usual[2] });
           }}
         >
           {SIZES.map(([of, w, h], i) => (
@@ -126,9 +114,7 @@ function New({ onNew }: { onNew: (name: string, width: number, height: number) =
           <option value={-1}>another size</option>
         </select>
       </label>
-      <span className={css['size']}>
-        {side('Width', 0)} × {side('Height', 1)}
-      </span>
+      <SizeFields size={size} most={MOST_SIDE} onSize={setSize} />
       <Button type="submit" main disabled={!name.trim()}>
         Make it
       </Button>

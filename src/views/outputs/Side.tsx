@@ -15,6 +15,7 @@ import { later } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { Sure } from '../../ui/Sure.tsx';
+import { SizeFields } from '../shared/SizeFields.tsx';
 import type { DocumentSession } from '../shared/document-session.ts';
 import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
@@ -39,17 +40,6 @@ export function Side({
   onZones: (text: string, zones: Zone[]) => void;
 }) {
   const { doc: output, change } = work;
-  const side = (name: string, of: 'width' | 'height') => (
-    <NumberField
-      name={`${name} of the output`}
-      value={output[of]}
-      min={1}
-      max={MOST_SIDE}
-      size={5}
-      {...(of === 'height' && { unit: 'px' })}
-      onChange={(n) => change('Changed its size', (draft) => void (draft[of] = n), of)}
-    />
-  );
   return (
     <aside className={shell['side']} aria-label="Output">
       <section className={shell['panel']} aria-label="The output">
@@ -62,8 +52,13 @@ export function Side({
             onBlur={work.end}
           />
         </label>
-        <span className={css['size']} onBlur={work.end}>
-          {side('Width', 'width')} × {side('Height', 'height')}
+        <span onBlur={work.end}>
+          <SizeFields
+            size={output}
+            most={MOST_SIDE}
+            of="the output"
+            onSize={(size) => change('Changed its size', (draft) => void Object.assign(draft, size), 'size')}
+          />
         </span>
         <BackgroundChoice
           desk={desk}

@@ -1,9 +1,10 @@
 import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
 import type { Output, Zone } from '../../core/show/show.ts';
-import { coversAll } from '../../core/show/zones.ts';
+import { coversAll, FARTHEST } from '../../core/show/zones.ts';
 import { Button } from '../../ui/Button.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { tip } from '../../ui/tip.ts';
+import shell from '../shared/View.module.css';
 import css from './OutputsView.module.css';
 
 const SIDES = [
@@ -38,7 +39,7 @@ export function ZoneTable({
 }) {
   const { zones } = output;
   return (
-    <div className={css['zones']}>
+    <div className={`${shell['cells']} ${css['zones']}`}>
       <table>
         <thead>
           <tr>
@@ -76,8 +77,8 @@ export function ZoneTable({
                     <NumberField
                       name={`${name} of ${zone.name}`}
                       value={zone[of]}
-                      min={of === 'x' || of === 'y' ? -20_000 : 1}
-                      max={20_000}
+                      min={of === 'x' || of === 'y' ? -FARTHEST : 1}
+                      max={FARTHEST}
                       size={5}
                       onChange={(n) =>
                         onSet(zone.key, { [of]: n }, `Changed the ${name.toLowerCase()} of ${zone.name}`, of)

@@ -8,7 +8,8 @@ import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { Sure } from '../../ui/Sure.tsx';
 import { keyOf } from '../sources/draft.ts';
-import { SizeChoice, SizeFields, zonesOf } from './Sizes.tsx';
+import { SizeFields } from '../shared/SizeFields.tsx';
+import { SizeChoice, zonesOf } from './Sizes.tsx';
 import css from './LayoutMenu.module.css';
 
 /** The layouts of a template: what each lacks, new ones, made from the one that is worked at or from nothing. */

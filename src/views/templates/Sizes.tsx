@@ -1,37 +1,11 @@
 import type { Output } from '../../core/show/show.ts';
-import { NumberField } from '../../ui/NumberField.tsx';
-import css from './LayoutMenu.module.css';
-
-export interface Size {
-  width: number;
-  height: number;
-}
+import { SizeFields, type Size } from '../shared/SizeFields.tsx';
 
 /** Every zone of the outputs, as it is chosen from a list. */
 export const zonesOf = (outputs: readonly Output[]) =>
   outputs.flatMap((o) =>
     o.zones.map((z) => ({ ...z, output: o.key, zone: z.key, label: `${o.name}, ${z.name}` })),
   );
-
-/** A size in px, typed. */
-export function SizeFields({ size, onSize }: { size: Size; onSize: (size: Size) => void }) {
-  const side = (name: 'width' | 'height') => (
-    <NumberField
-      name={name === 'width' ? 'Width' : 'Height'}
-      value={size[name]}
-      {...(name === 'height' && { unit: 'px' })}
-      size={5}
-      min={1}
-      max={20_000}
-      onChange={(n) => onSize({ width: size.width, height: size.height, [name]: n })}
-    />
-  );
-  return (
-    <span className={css['size']}>
-      {side('width')} × {side('height')}
-    </span>
-  );
-}
 
 /** A size: that of a zone, or any other. */
 export function SizeChoice({
