@@ -54,4 +54,23 @@ describe('a number field', () => {
     await userEvent.keyboard('/');
     expect(screen.queryByRole('status')).toBeNull();
   });
+
+  it.each<[string, string, (readonly number[])[]]>([
+    ['a change adds to each', '+=8{Enter}', [[108, 308]]],
+    ['a step goes from where each stands', '{ArrowUp}', [[101, 301]]],
+    ['each keeps within bounds', '*=10{Enter}', [[1000, 2000]]],
+    ['a number is for all of them', '7', []],
+    ['a change of no number changes nothing', '+=x{Enter}', []],
+  ])('of several that differ: %s', async (_, keys, came) => {
+    const said: (readonly number[])[] = [];
+    const all: number[] = [];
+    const each = { values: [100, 300], onChange: (to: readonly number[]) => said.push(to) };
+    render(
+      <NumberBox label="Width" min={1} max={2000} value={null} onChange={(n) => all.push(n)} each={each} />,
+    );
+    await userEvent.click(screen.getByRole('textbox', { name: 'Width' }));
+    await userEvent.keyboard(keys);
+    expect(said).toEqual(came);
+    expect(all).toEqual(keys === '7' ? [7] : []);
+  });
 });

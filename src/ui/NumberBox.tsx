@@ -2,7 +2,7 @@ import { useRef, useState, type ReactNode } from 'react';
 import { Button } from 'react-aria-components';
 import { useNumberField } from 'react-aria/useNumberField';
 import type { NumberFieldState } from 'react-stately/useNumberFieldState';
-import { boundsText, rounded, within, worked, type Bounds } from '../core/number/arithmetic.ts';
+import { boundsText, isChange, rounded, within, worked, type Bounds } from '../core/number/arithmetic.ts';
 import { useScrub } from './scrub.ts';
 import css from './NumberField.module.css';
 
@@ -23,9 +23,14 @@ export interface NumberProps extends Bounds {
   size?: number;
   /** It follows a pointer that is dragged over it. */
   drags?: boolean;
+  /** Numbers of several things where they differ (the value is null): a step, a drag or `+=8` changes each by as much. */
+  each?: { values: readonly number[]; onChange: (to: readonly number[]) => void };
   /** What `tip` gives. */
   tip?: Record<`data-${string}` | `aria-${string}`, string>;
 }
+
+/** What a text stands for: nothing, a number as typed and as it may stand, or one for each of several. */
+type Read = { empty: true } | { n: number; to: number } | { all: readonly number[] };
 
 const nothing = () => {};
 const FINE = { isInvalid: false, validationErrors: [], validationDetails: {} as ValidityState };
@@ -53,6 +58,7 @@ export function NumberBox({
   placeholder,
   size = 4,
   drags = false,
+  each,
   tip,
   ...bounds
 }: NumberProps) {
@@ -62,13 +68,23 @@ export function NumberBox({
   const before = useRef(value);
   const box = useRef<HTMLInputElement>(null);
 
-  const readOf = (text: string) => {
-    if (text.trim() === '') return onEmpty ? { empty: true as const } : null;
+  const several = value === null ? (each?.values ?? null) : null;
+  const changeEach = (from: readonly number[], change: (n: number) => number) => {
+    const to = from.map((n) => within(change(n), bounds));
+    if (to.some((n, i) => n !== several?.[i])) each!.onChange(to);
+  };
+  const readOf = (text: string): Read | null => {
+    if (text.trim() === '') return onEmpty ? { empty: true } : null;
+    if (several && isChange(text)) {
+      const all = several.map((n) => worked(text, n));
+      return all.includes(null) ? null : { all: all as number[] };
+    }
     const n = worked(text, before.current);
     return n === null ? null : { n, to: within(n, bounds) };
   };
-  const take = (read: ReturnType<typeof readOf>) => {
+  const take = (read: Read | null) => {
     if (!read) return;
+    if ('all' in read) return changeEach(read.all, (n) => n);
     if ('empty' in read) {
       if (value !== null) onEmpty!();
     } else if (read.to !== value) onChange(read.to);
@@ -79,6 +95,7 @@ export function NumberBox({
   };
   const nudge = (by: number) => {
     setTyped(null);
+    if (several) return changeEach(several, (n) => n + by);
     const to = value === null ? (min ?? 0) : within(value + by, bounds);
     if (to !== value) onChange(to);
   };
@@ -102,6 +119,7 @@ export function NumberBox({
       setTyped(text);
       // Arithmetic waits until it is whole, and so does a number out of bounds, which may be the beginning of one within.
       const now = readOf(text);
+      if (now && 'all' in now) return;
       if (now && ('empty' in now || (now.n === now.to && /^\s*-?[\d.,]+\s*$/.test(text)))) take(now);
     },
     setNumberValue: nothing,
@@ -127,7 +145,8 @@ export function NumberBox({
     state,
     box,
   );
-  const scrub = useScrub(box, value, (from, steps) => {
+  const scrub = useScrub<number | readonly number[]>(box, value ?? several, (from, steps) => {
+    if (typeof from !== 'number') return changeEach(from, (n) => n + steps * step);
     const to = within(rounded(from + steps * step, decimals), bounds);
     if (to !== value) onChange(to);
   });

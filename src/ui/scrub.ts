@@ -9,14 +9,15 @@ const PRESS = 4;
 /**
  * Makes a number follow a pointer that is dragged to its right or left over the box that it stands in; a press without a drag
  * enters the box as before. Shift goes ten steps at a time.
- * @param go is told how many steps from where the drag began, and the number then
+ * @param value what stands there: a number, or several that are changed alike
+ * @param go is told how many steps from where the drag began, and what stood there then
  */
-export function useScrub(
+export function useScrub<T>(
   box: RefObject<HTMLInputElement | null>,
-  value: number | null,
-  go: (from: number, steps: number) => void,
+  value: T | null,
+  go: (from: T, steps: number) => void,
 ) {
-  const drag = useRef<{ x: number; from: number; moved: boolean } | null>(null);
+  const drag = useRef<{ x: number; from: T; moved: boolean } | null>(null);
   return {
     onPointerDown: (event: PointerEvent<HTMLInputElement>) => {
       // Who types drags over letters, and a finger scrolls.

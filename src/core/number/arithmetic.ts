@@ -18,6 +18,11 @@ const plain = (text: string) =>
     .replaceAll('\u00f7', '/')
     .replace(/(\d),(\d)/g, '$1.$2');
 
+const CHANGE = /^([-+*/])=(.*)$/;
+
+/** Whether a text typed into a number box changes what stood there (`+=8`), rather than saying a number of its own. */
+export const isChange = (text: string): boolean => CHANGE.test(plain(text));
+
 /**
  * The number that a text typed into a number box stands for: a number (`12.5`, `12,5`), arithmetic with + - * / and brackets
  * (`1920/3`), or a change of what stood there (`+=8`, `-=8`, `*=2`, `/=2`; `before` is what stood there, null if nothing did).
@@ -26,7 +31,7 @@ const plain = (text: string) =>
 export function worked(text: string, before: number | null): number | null {
   if (text.length > LONGEST) return null;
   const whole = plain(text);
-  const change = /^([-+*/])=(.*)$/.exec(whole);
+  const change = CHANGE.exec(whole);
   if (change && before === null) return null;
   const tokens = (change ? change[2]! : whole).match(/\d+\.?\d*|\.\d+|\S/g) ?? [];
   let at = 0;

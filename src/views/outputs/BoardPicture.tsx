@@ -4,7 +4,7 @@ import type { Output } from '../../core/show/show.ts';
 import { coversAll } from '../../core/show/zones.ts';
 import type { Box } from '../../core/text/fit.ts';
 import { airPicture } from '../shared/air-picture.ts';
-import { Hands } from '../shared/Hands.tsx';
+import { Hands, takeAtOnce } from '../shared/Hands.tsx';
 import css from './OutputsView.module.css';
 
 /** An output as it is on air, with its zones on it as they are being changed: chosen, moved and sized by hand. */
@@ -62,9 +62,7 @@ export function BoardPicture({
         if (on !== undefined) {
           onChoose(on);
           // Pressed and pulled in one go: it is taken hold of as soon as it is the one that is held.
-          const { nativeEvent } = e;
-          if (on !== chosen)
-            requestAnimationFrame(() => requestAnimationFrame(() => hands.current?.dragStart(nativeEvent)));
+          if (on !== chosen) takeAtOnce(hands, e.nativeEvent);
         } else if (!(e.target as Element).closest('.moveable-control-box')) onChoose(null);
       }}
     >

@@ -1,4 +1,4 @@
-import { useRef, type Ref } from 'react';
+import { useEffect, useRef, useState, type Ref, type RefObject } from 'react';
 import Moveable, { type OnDrag, type OnDragStart, type OnResize, type OnResizeStart } from 'react-moveable';
 import type { Box } from '../../core/text/fit.ts';
 import { useStable } from '../../ui/stable.ts';
@@ -31,6 +31,35 @@ function put({ style }: HTMLElement, { x, y, width, height, rotation }: Changed)
   if (rotation !== undefined) style.rotate = `${rotation}deg`;
 }
 
+/**
+ * Takes hold, with the press that chose it, of what the hands stand on two frames later. A press that is over by then (a tap)
+ * was none to drag with: what is taken hold of without a hand on it would go wherever the pointer goes next.
+ */
+export function takeAtOnce(hands: RefObject<Moveable | null>, press: PointerEvent): void {
+  const over = new AbortController();
+  for (const end of ['pointerup', 'pointercancel'])
+    window.addEventListener(end, () => over.abort(), { capture: true, signal: over.signal });
+  const take = () => {
+    if (!over.signal.aborted) hands.current?.dragStart(press);
+    over.abort();
+  };
+  requestAnimationFrame(() => requestAnimationFrame(take));
+}
+
+/** Whether Shift is held: also one that is pressed, or let go, while something is dragged. */
+function useShift(): boolean {
+  const [held, setHeld] = useState(false);
+  useEffect(() => {
+    const over = new AbortController();
+    const look = (event: KeyboardEvent) => setHeld(event.shiftKey);
+    window.addEventListener('keydown', look, { capture: true, signal: over.signal });
+    window.addEventListener('keyup', look, { capture: true, signal: over.signal });
+    window.addEventListener('blur', () => setHeld(false), { signal: over.signal });
+    return () => over.abort();
+  }, []);
+  return held;
+}
+
 /** What takes hold of layers where they are drawn: moves, resizes, rotates, and draws in to what stands beside. */
 export function Hands({
   ref,
@@ -48,6 +77,7 @@ export function Hands({
   /** Layers were changed, each in what holds it. */
   onChanged: (changes: ReadonlyMap<string, Changed>, text: string) => void;
 }) {
+  const shift = useShift();
   // What a hand does is drawn at once and told once it is done.
   const by = useRef(new Map<string, Changed>());
   const hold = (target: HTMLElement | SVGElement, part: Changed) => {
@@ -93,6 +123,10 @@ export function Hands({
       origin={false}
       throttleDrag={1}
       throttleResize={1}
+      // With Shift a drag keeps to one axis, a size its proportion, a turn its steps.
+      keepRatio={shift}
+      throttleDragRotate={shift ? 90 : 0}
+      throttleRotate={shift ? 15 : 1}
       snappable
       snapThreshold={SNAP}
       isDisplaySnapDigit

@@ -13,7 +13,7 @@ import type { Carried } from './carried.ts';
 import { useDrop } from './drop.ts';
 import type { Geometry } from './Changes.tsx';
 import { Guides } from './Guides.tsx';
-import { Hands, type Changed } from '../shared/Hands.tsx';
+import { Hands, takeAtOnce, type Changed } from '../shared/Hands.tsx';
 import { usePan } from './pan.ts';
 import css from './Canvas.module.css';
 
@@ -161,8 +161,11 @@ export function Canvas(props: Props) {
 
   const press = useRef<{ x: number; y: number; wasChosen: boolean } | null>(null);
   const onPointerDown = (event: PointerEvent) => {
-    if (event.button !== 0 || drawing) return;
+    if (event.button !== 0) return;
     if ((event.target as Element).closest('[data-guide], [data-ruler]')) return;
+    // What takes hold of a layer keeps the press for itself: arrow keys are to go on with what was pressed.
+    area.current!.focus({ preventScroll: true });
+    if (drawing) return;
     if ((event.target as Element).closest('.moveable-control-box')) {
       press.current = { x: event.clientX, y: event.clientY, wasChosen: true };
       return;
@@ -182,8 +185,7 @@ export function Canvas(props: Props) {
     if (!chosen.has(id)) {
       onChoose(new Set([id]));
       // It can be dragged with the same press.
-      const native = event.nativeEvent;
-      requestAnimationFrame(() => requestAnimationFrame(() => moveable.current?.dragStart(native)));
+      takeAtOnce(moveable, event.nativeEvent);
     }
   };
   const onPointerUp = (event: PointerEvent) => {

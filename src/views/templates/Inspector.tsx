@@ -52,8 +52,8 @@ interface Props {
   desk: Desk;
   /** Hands a property to the operator. */
   onHandOver: (prop: string) => void;
-  /** Sets a property of all these layers. */
-  onSet: (prop: string, label: string, held: Held) => void;
+  /** Sets a property of these layers, each to what stands at its place. */
+  onSet: (prop: string, label: string, held: readonly Held[]) => void;
   onEnd: () => void;
 }
 
@@ -119,7 +119,8 @@ function Row({
   const held = layers.map((l) => heldIn(l, name));
   const [one] = held;
   const mixed = held.some((h) => JSON.stringify(h) !== JSON.stringify(one));
-  const set = (to: Held) => onSet(name, property.label, to);
+  const setEach = (to: readonly Held[]) => onSet(name, property.label, to);
+  const set = (to: Held) => setEach(layers.map(() => to));
   const bound = !mixed && isValue(one) ? one : null;
   const named = property.type === 'colour' ? paletteKeyOf(bound) : null;
   const shown = one === undefined ? property.first : one;
@@ -198,10 +199,12 @@ function Row({
           property={property}
           shown={mixed ? null : (shown as FieldValue)}
           mixed={mixed}
+          held={mixed ? layers.map((l) => heldOr(l, name)) : []}
           desk={desk}
           others={all.filter((l) => !layers.includes(l))}
           members={name === 'which' && layers.length === 1 ? membersIn(layers[0]!) : []}
           onSet={set}
+          onSetEach={setEach}
         />
       )}
     </div>
@@ -229,39 +232,53 @@ function Editor({
   property,
   shown,
   mixed,
+  held,
   desk,
   others,
   members,
   onSet,
+  onSetEach,
 }: {
   name: string;
   property: Property;
   shown: FieldValue;
   mixed: boolean;
+  /** Where they differ: what each of the layers holds. */
+  held: readonly Held[];
   desk: Desk;
   others: readonly Layer[];
   /** Of a one-of group: what can show. */
   members: readonly { value: string; label: string }[];
   onSet: (to: Held) => void;
+  onSetEach: (to: readonly Held[]) => void;
 }) {
   const { label, type } = property;
   const written = mixed || shown === null ? '' : String(shown);
   switch (type) {
     case 'number': {
       const share = property.share === true;
+      const by = share ? 100 : 1;
+      const numbers = held.filter((h) => typeof h === 'number');
       return (
         <NumberField
           name={label}
-          value={typeof shown === 'number' ? (share ? shown * 100 : shown) : null}
+          value={typeof shown === 'number' ? shown * by : null}
           placeholder={mixed ? 'mixed' : '–'}
           unit={share ? '%' : (property.unit ?? '')}
           decimals={property.whole || share ? 0 : property.unit === 'em' ? 3 : 1}
           step={property.unit === 'em' ? 0.01 : name.startsWith('weight') ? 100 : 1}
           size={5}
           drags
-          {...(property.min === undefined ? {} : { min: share ? property.min * 100 : property.min })}
-          {...(property.max === undefined ? {} : { max: share ? property.max * 100 : property.max })}
-          onChange={(n) => onSet(share ? n / 100 : n)}
+          {...(property.min === undefined ? {} : { min: property.min * by })}
+          {...(property.max === undefined ? {} : { max: property.max * by })}
+          onChange={(n) => onSet(n / by)}
+          {...(numbers.length > 0 &&
+            numbers.length === held.length && {
+              each: {
+                values: numbers.map((n) => n * by),
+                onChange: (to) => onSetEach(to.map((n) => n / by)),
+              },
+            })}
         />
       );
     }

@@ -63,7 +63,8 @@ export function Properties({
           ops.set(
             `Changed ${label.toLowerCase()} of ${nameOf(picked)}`,
             picked,
-            { [prop]: held },
+            prop,
+            held,
             `set ${prop} ${picked.map((l) => l.id).join(' ')}`,
           )
         }

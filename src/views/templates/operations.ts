@@ -81,17 +81,22 @@ export function operations({ change, layout, chosen, top, inside, choose }: Benc
       },
       entry,
     );
-  /** Sets properties of layers; what is undefined is said no more. */
-  const set = (text: string, layers: readonly Layer[], props: Record<string, unknown>, entry?: string) =>
+  /** Sets a property of layers, each to what stands at its place; what is undefined is said no more. */
+  const set = (
+    text: string,
+    layers: readonly Layer[],
+    prop: string,
+    held: readonly unknown[],
+    entry?: string,
+  ) =>
     edit(
       text,
       (draft) => {
-        for (const { id } of layers) {
+        for (const [i, { id }] of layers.entries()) {
           const { list, at } = inDraft(draft, id);
           const layer = list[at] as unknown as Record<string, unknown>;
-          for (const [prop, held] of Object.entries(props))
-            if (held === undefined) delete layer[prop];
-            else layer[prop] = held;
+          if (held[i] === undefined) delete layer[prop];
+          else layer[prop] = held[i];
         }
       },
       entry,
