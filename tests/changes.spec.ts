@@ -329,3 +329,51 @@ test('a layer is drawn in where gaps are alike; a number follows a drag, and all
   await page.mouse.up();
   await expect(number).toHaveValue('75');
 });
+
+test('a tap moves nothing; with Shift a size keeps its proportion; arrow keys follow a press; several change each by as much', async ({
+  page,
+}) => {
+  const shape = (id: string, x: number, width: number) => ({
+    ...{ id, kind: 'shape', name: id, x, y: 100, width, height: 60 },
+  });
+  const body = {
+    ...{ schema: 2, key: 'hands', name: 'Hands', inputs: [] },
+    layouts: [{ key: 'main', width: 700, height: 300, layers: [shape('a', 50, 120), shape('b', 400, 60)] }],
+  };
+  expect((await world.act({ kind: 'put-document', what: 'template', body, revision: 0 })).ok).toBe(true);
+  await page.goto(`${world.url}/templates/hands`);
+  const stands = async (id: string) => (await inDocument('hands')).find((l) => l.id === id)!;
+  const layer = (id: string) => page.locator(`[data-picture="workshop"] [data-layer="${id}"]`);
+  // Down and up within one frame, and the pointer goes on.
+  const a = (await layer('a').boundingBox())!;
+  const corner = { x: a.x + a.width, y: a.y + a.height };
+  await page.mouse.click(a.x + 10, a.y + 10);
+  await page.mouse.move(corner.x, corner.y, { steps: 6 });
+  await page.keyboard.down('Shift');
+  await page.mouse.down();
+  await page.mouse.move(corner.x + a.width / 2, corner.y + 4, { steps: 8 });
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  await expect.poll(async () => (await stands('a'))['width']).not.toBe(120);
+  const { x, width, height } = (await stands('a')) as Record<string, number>;
+  expect(x).toBe(50);
+  expect(width! / height!).toBeCloseTo(2, 1);
+
+  // The button has the focus, and then what is pressed has it.
+  await button(page, 'To front').click();
+  await layer('b').click();
+  await page.keyboard.press('Shift+ArrowDown');
+  await expect.poll(async () => (await stands('b'))['y']).toBe(110);
+
+  await page.keyboard.press('Control+a');
+  const number = page
+    .getByRole('complementary', { name: 'Properties' })
+    .getByRole('textbox', { name: 'Width' });
+  await expect(number).toHaveAttribute('placeholder', 'mixed');
+  await number.fill('+=10');
+  await page.keyboard.press('Enter');
+  await expect.poll(async () => (await stands('b'))['width']).toBe(70);
+  expect((await stands('a'))['width']).toBe(width! + 10);
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect.poll(async () => (await stands('b'))['width']).toBe(60);
+});

@@ -54,7 +54,7 @@ export function ColourChoice({
   return (
     <ColourPicker label={label} value={value} onChange={onChange} {...(name ? { name } : {})}>
       <Swatches
-        heading="The package"
+        heading="Palette"
         colours={colours}
         chosen={chosen}
         onChoose={(key) =>
@@ -66,7 +66,7 @@ export function ColourChoice({
         <>
           <Swatches heading="What the sides wear" colours={worn} onChoose={(field) => onValue({ field })} />
           <Swatches
-            heading="Legible on that"
+            heading="Ink that reads on"
             colours={worn
               .filter(({ key }) => key.endsWith('.colour'))
               .map((w) => ({ ...w, colour: w.colour ? moreLegible(w.colour, inks) : inks[1] }))}

@@ -20,7 +20,8 @@ export function Details({
   onDelete,
 }: {
   template: Template;
-  items: string[];
+  /** What is made of it, and where that goes. */
+  items: readonly { name: string; place: string }[];
   onAir: string[];
   versions: React.ReactNode;
   make: React.ReactNode;
@@ -78,7 +79,12 @@ export function Details({
         <dt>Inputs</dt>
         <dd>{template.inputs.map((i) => i.label).join(', ') || 'none'}</dd>
         <dt>Used by</dt>
-        <dd>{items.join(', ') || 'no item'}</dd>
+        {items.map(({ name, place }, i) => (
+          <dd key={i} className={css['use']}>
+            {name} <span>{place}</span>
+          </dd>
+        ))}
+        {items.length === 0 && <dd>no item</dd>}
       </dl>
       {make}
       <div className={css['buttons']}>
@@ -87,9 +93,7 @@ export function Details({
         {versions}
         <Sure disabled={items.length > 0} says={`${template.name} is deleted.`} onYes={onDelete} />
       </div>
-      {items.length > 0 && (
-        <p className={shell['dim']}>It can be deleted once no item uses it: {items.join(', ')}.</p>
-      )}
+      {items.length > 0 && <p className={shell['dim']}>It can be deleted once no item uses it.</p>}
     </div>
   );
 }

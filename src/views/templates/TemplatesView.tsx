@@ -158,7 +158,7 @@ function Library({ desk, snapshot }: Seen) {
           <Details
             key={chosen.key}
             template={chosen}
-            {...usesOf(chosen.key, snapshot.items, snapshot.lanes)}
+            {...usesOf(chosen.key, snapshot.items, snapshot.lanes, zones)}
             onOpen={() => open(chosen.key)}
             onRename={(name) => void put({ ...chosen, name }, desk.revisionOf('template', chosen.key))}
             folders={folders}

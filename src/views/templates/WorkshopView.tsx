@@ -24,6 +24,7 @@ import { chipWords } from '../value/chips.ts';
 import type { ValueContext } from '../value/context.ts';
 import type { Behind } from './Canvas.tsx';
 import { usesOf } from './samples.ts';
+import { zonesOf } from './Sizes.tsx';
 import { useToggled, without } from './hidden.ts';
 import { Side } from './Side.tsx';
 import { Left } from './Left.tsx';
@@ -58,7 +59,7 @@ export default function WorkshopView({ template }: { template: string }) {
 }
 
 function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
-  const uses = usesOf(stands.key, snapshot.items, snapshot.lanes);
+  const uses = usesOf(stands.key, snapshot.items, snapshot.lanes, zonesOf(snapshot.documents.output));
   const onAir = uses.onAir.length > 0;
   const work = useDocumentSession(desk, 'template', stands, onAir);
   const { doc: template, change } = work;

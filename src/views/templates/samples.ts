@@ -28,13 +28,26 @@ function firstSample({ kind, label, first, choices, min }: InputDef): Scalar {
   }
 }
 
-/** What uses a template, in words: its items, and the lanes that have one of them on air. */
+/** A zone, and what it is called in full. */
+interface Place {
+  output: string;
+  zone: string;
+  label: string;
+}
+
+/** What uses a template: its items, each with the zone that it goes to, and the zones that have one of them on air; in words. */
 export function usesOf(
   key: string,
-  items: readonly { id: string; name: string; template: string }[],
+  items: readonly { id: string; name: string; template: string; output: string; zone: string }[],
   lanes: readonly { output: string; zone: string; onAir: { item: string } | null }[],
-): { items: string[]; onAir: string[] } {
+  places: readonly Place[],
+): { items: { name: string; place: string }[]; onAir: string[] } {
+  const placeOf = ({ output, zone }: Pick<Place, 'output' | 'zone'>) =>
+    places.find((p) => p.output === output && p.zone === zone)?.label ?? `${output}, ${zone}`;
   const mine = items.filter((i) => i.template === key);
   const on = lanes.filter((l) => mine.some((i) => i.id === l.onAir?.item));
-  return { items: mine.map((i) => i.name), onAir: on.map((l) => `${l.output}, ${l.zone}`) };
+  return {
+    items: mine.map((i) => ({ name: i.name, place: placeOf(i) })),
+    onAir: on.map(placeOf),
+  };
 }
