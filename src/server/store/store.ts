@@ -56,6 +56,8 @@ export { DiskFull, StoreDown, whyNotWritten } from './trouble.ts';
 
 const PATIENCE = 2000;
 const LOOK_EVERY = 1000;
+/** As many looks in a row without an answer, and the database is said to be away. */
+const MISSES = 2;
 /** The size of the parts that contents are kept in, in bytes. */
 const PART = 1_000_000;
 /** How many parts of a tape are read in one go. */
@@ -382,8 +384,12 @@ export class Store {
   }
 
   private looking = false;
+  private missed = 0;
 
-  /** Asks the database whether it is there; on its return settles what was in doubt before saying so. */
+  /**
+   * Asks the database whether it is there; on its return settles what was in doubt before saying so. One answer that is late is
+   * no reason to alarm everybody: on a busy machine that happens, and whoever changes something hears of it at once anyway.
+   */
   private async look(): Promise<void> {
     if (this.looking) return;
     this.looking = true;
@@ -403,8 +409,10 @@ export class Store {
         });
         this.inDoubt.shift();
       }
+      this.missed = 0;
       this.setUp(true);
     } catch (error) {
+      if (++this.missed < MISSES) return;
       if (this.up) this.log.error({ err: error }, 'the database was asked and gave no answer');
       this.setUp(false);
     } finally {
