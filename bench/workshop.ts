@@ -127,6 +127,10 @@ export async function workshop(): Promise<Figure[]> {
     const bareFrames = await floor(bare);
     await bare.close();
 
+    const saved = () =>
+      page.waitForFunction(
+        () => document.querySelector('[role="status"][aria-label="Saving"]')!.textContent === 'Saved',
+      );
     // The second time: the scripts are in the browser, as they are for who comes from the library.
     const open = async () => {
       await page.goto(`${world.url}/templates/many`, { waitUntil: 'commit' });
@@ -156,9 +160,7 @@ export async function workshop(): Promise<Figure[]> {
     }
     await page.keyboard.up('Shift');
     const ten = await drag(page, await middleOf('l50'));
-    await page.waitForFunction(
-      () => document.querySelector('[role="status"][aria-label="Saving"]')!.textContent === 'Saved',
-    );
+    await saved();
 
     /** From a key to the change that it makes in the picture. */
     const keyed = (key: string) =>
@@ -200,6 +202,8 @@ export async function workshop(): Promise<Figure[]> {
       });
       (window as unknown as { taken: number[] }).taken = taken;
     });
+    // Nobody types in the moment of a press: what the binding began is over.
+    await saved();
     for (const sign of 'a sentence that is typed at speed') await page.keyboard.type(sign, { delay: 40 });
     const typed = await page.evaluate(() => (window as unknown as { taken: number[] }).taken);
 

@@ -355,7 +355,7 @@ test('a tap moves nothing; with Shift a size keeps its proportion; arrow keys fo
   await page.mouse.up();
   await page.keyboard.up('Shift');
   await expect.poll(async () => (await stands('a'))['width']).not.toBe(120);
-  const { x, width, height } = (await stands('a')) as Record<string, number>;
+  const { x, width, height } = (await stands('a')) as unknown as Record<string, number>;
   expect(x).toBe(50);
   expect(width! / height!).toBeCloseTo(2, 1);
 

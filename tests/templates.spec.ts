@@ -107,7 +107,7 @@ test('what is on air is changed only when it is saved to air; what items are mad
   await page.getByRole('row', { name: /^plate ground/ }).click();
   const properties = page.getByRole('complementary', { name: 'Properties' });
   await properties.getByLabel('Fill', { exact: true }).fill('#123456');
-  await expect(status(page)).toContainText('On air in broadcast, lower');
+  await expect(status(page)).toContainText('On air in Broadcast, Lower third');
   await expect(layer(page, 'plate ground').locator('*').first()).toHaveCSS(
     'background-color',
     'rgb(18, 52, 86)',

@@ -1,5 +1,5 @@
 import { Hand, Link2, Link2Off } from 'lucide-react';
-import { useState } from 'react';
+import { memo, useState } from 'react';
 import type { FieldValue, Scalar } from '../../core/board/values.ts';
 import { propertiesOf, type Layer, type LayerProps } from '../../core/layers/kinds.ts';
 import { isValue, means, type Property, type Section } from '../../core/layers/property.ts';
@@ -10,6 +10,7 @@ import { takes } from '../../core/workshop/showing.ts';
 import { later } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
+import { useStable } from '../../ui/stable.ts';
 import { Switch } from '../../ui/Switch.tsx';
 import { tip } from '../../ui/tip.ts';
 import type { Desk } from '../shared/desk.ts';
@@ -69,6 +70,9 @@ function shared(layers: readonly Layer[]): readonly [string, Property][] {
 /** What the chosen layers have in common, each property as its kind declares it. */
 export function Inspector(props: Props) {
   const { layers } = props;
+  const onSet = useStable(props.onSet);
+  const onHandOver = useStable(props.onHandOver);
+  const onEnd = useStable(props.onEnd);
   const [closed, setClosed] = useRemembered('workshop.closed', 'parts corners shadow mask showing');
   const shut = new Set(closed.split(' '));
   const all = shared(layers).filter(([, property]) =>
@@ -93,7 +97,7 @@ export function Inspector(props: Props) {
             {!shut.has(section) && (
               <div className={css['rows']}>
                 {list.map(([name, property]) => (
-                  <Row key={name} {...props} name={name} property={property} />
+                  <Row key={name} {...props} {...{ name, property, onSet, onHandOver, onEnd }} />
                 ))}
               </div>
             )}
@@ -104,7 +108,25 @@ export function Inspector(props: Props) {
   );
 }
 
-function Row({
+type RowProps = Props & { name: string; property: Property };
+
+/** What a row shows of what stands around its property: other layers, the library, or what values say now. */
+const looksAround = ({ name, property: { type } }: RowProps, held: readonly Held[]) =>
+  ['mask', 'which'].includes(name) || type === 'picture' || name.startsWith('font') || held.some(isValue);
+
+/** Most rows stay as they are at a key or a drag: only those that show something else are drawn again. */
+function sameRow(before: RowProps, now: RowProps): boolean {
+  const was = before.layers.map((l) => heldIn(l, before.name));
+  const is = now.layers.map((l) => heldIn(l, now.name));
+  return (
+    before.property === now.property &&
+    before.layers.length === now.layers.length &&
+    now.layers.every((l, i) => l.id === before.layers[i]!.id && is[i] === was[i]) &&
+    !looksAround(now, is)
+  );
+}
+
+const Row = memo(function Row({
   layers,
   all,
   onHandOver,
@@ -114,7 +136,7 @@ function Row({
   desk,
   onSet,
   onEnd,
-}: Props & { name: string; property: Property }) {
+}: RowProps) {
   const [over, setOver] = useState(false);
   const held = layers.map((l) => heldIn(l, name));
   const [one] = held;
@@ -209,7 +231,7 @@ function Row({
       )}
     </div>
   );
-}
+}, sameRow);
 
 /** What a property begins with when it is bound: the text or number that stood there, to which chips can be added. */
 function firstValue(property: Property, held: Scalar, { defs }: ValueContext): Value {

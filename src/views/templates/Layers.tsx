@@ -1,4 +1,12 @@
-import { memo, useEffect, useMemo, useRef, useState } from 'react';
+import {
+  createContext,
+  memo,
+  useContext,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+} from 'react';
 import {
   Button as FoldButton,
   ListLayout,
@@ -63,42 +71,71 @@ interface Props {
   stateOf: (layer: Layer) => BindingState | null;
 }
 
-/** All that the tree shows of layers, as one text: while it is the same, nothing is drawn anew. */
-const signOf = (layers: readonly Layer[], stateOf: Props['stateOf']): string =>
-  layers
-    .map((l) => {
-      const bound = changingOf(l).map((b) => `${b.prop} ${'input' in b.value}`);
-      const state = bound.length ? stateOf(l) : '';
-      const inner = 'layers' in l ? `(${signOf(l.layers, stateOf)})` : '';
-      return `${l.id}\0${l.name}\0${l.kind}\0${bound.join()}\0${state}${inner}`;
-    })
-    .join('\n');
+/** All that a row shows of its layer, as one text. */
+function rowSign(layer: Layer, stateOf: Props['stateOf']): string {
+  const bound = changingOf(layer).map((b) => `${b.prop} ${'input' in b.value}`);
+  const state = bound.length ? stateOf(layer) : '';
+  return `${layer.id}\0${layer.name}\0${layer.kind}\0${bound.join()}\0${state}`;
+}
 
-const LayersTree = memo(
-  TreeOf,
-  (a, b) => a.sign === b.sign && a.chosen === b.chosen && a.hidden === b.hidden && a.locked === b.locked,
-);
+/** All that rows show of layers, as one text. */
+const signOf = (layers: readonly Layer[], stateOf: Props['stateOf']): string =>
+  [...layersOf(layers)].map((l) => rowSign(l, stateOf)).join('\n');
+
+/** What of layers the tree's rows are made of: their order, names and holders. */
+const shapeOf = (layers: readonly Layer[]): string =>
+  layers.map((l) => `${l.id}\0${l.name}${'layers' in l ? `(${shapeOf(l.layers)})` : ''}`).join('\n');
+
+type Marks = 'hidden' | 'locked' | 'onHide' | 'onLock' | 'onRename' | 'stateOf';
+interface Rows extends Pick<Props, Marks> {
+  layerOf: (id: string) => Layer | undefined;
+  /** The layer whose name is being written. */
+  named: string | null;
+  onNaming: (id: string | null) => void;
+}
+/** What rows say beside their names: those that are seen take it from here, and the tree stays as it is. */
+const RowsContext = createContext<Rows | null>(null);
 
 /** The layers of a layout as they lie over each other, the topmost first. */
 export function Layers(props: Props) {
+  const { layers, stateOf, hidden, locked } = props;
+  const [named, setNamed] = useState<string | null>(null);
   // What is done is done to the layers as they are then, though the tree was drawn before.
-  const does = {
-    onChoose: useStable(props.onChoose),
-    onHide: useStable(props.onHide),
-    onLock: useStable(props.onLock),
-    onRename: useStable(props.onRename),
-    onMove: useStable(props.onMove),
-  };
-  const { layers, stateOf } = props;
+  const onHide = useStable(props.onHide);
+  const onLock = useStable(props.onLock);
+  const onRename = useStable(props.onRename);
   const sign = useMemo(() => signOf(layers, stateOf), [layers, stateOf]);
-  return <LayersTree {...props} {...does} sign={sign} />;
+  const rows: Rows = useMemo(() => {
+    const byId = new Map([...layersOf(layers)].map((l) => [l.id, l]));
+    const layerOf = (id: string) => byId.get(id);
+    return { hidden, locked, onHide, onLock, onRename, stateOf, layerOf, named, onNaming: setNamed };
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- the sign says all that is shown of them
+  }, [sign, hidden, locked, named]);
+  return (
+    <RowsContext value={rows}>
+      <LayersTree
+        layers={layers}
+        shape={useMemo(() => shapeOf(layers), [layers])}
+        chosen={props.chosen}
+        onChoose={useStable(props.onChoose)}
+        onMove={useStable(props.onMove)}
+        onNaming={setNamed}
+      />
+    </RowsContext>
+  );
 }
 
-function TreeOf(props: Props & { sign: string }) {
-  const { layers, chosen, onChoose, onMove } = props;
+interface TreeProps extends Pick<Props, 'layers' | 'chosen' | 'onChoose' | 'onMove'> {
+  /** All that the tree itself is made of, as one text: while it is the same, nothing is drawn anew. */
+  shape: string;
+  onNaming: (id: string) => void;
+}
+
+const LayersTree = memo(TreeOf, (a, b) => a.shape === b.shape && a.chosen === b.chosen);
+
+function TreeOf({ layers, shape, chosen, onChoose, onMove, onNaming }: TreeProps) {
   const search = useSearch('Find a layer');
   const [closed, setClosed] = useState<ReadonlySet<string>>(new Set());
-  const [named, setNamed] = useState<string | null>(null);
   const all = useMemo(() => [...layersOf(layers)], [layers]);
   const holders = useMemo(() => all.filter((l) => 'layers' in l).map((l) => l.id), [all]);
   const open = new Set(holders.filter((id) => search.active || !closed.has(id)));
@@ -165,26 +202,17 @@ function TreeOf(props: Props & { sign: string }) {
       >
         <TreeItemContent>
           {({ hasChildItems, isExpanded, level }) => (
-            <Line
-              {...props}
-              layer={layer}
-              indent={level - 1}
-              fold={
-                hasChildItems ? (
-                  <FoldButton slot="chevron" className={css['fold']!}>
-                    {isExpanded ? '▾' : '▸'}
-                  </FoldButton>
-                ) : null
-              }
-              naming={named === layer.id}
-              onNaming={(on) => setNamed(on ? layer.id : null)}
-            />
+            <Line id={layer.id} indent={level - 1} isExpanded={hasChildItems ? isExpanded : null} />
           )}
         </TreeItemContent>
         {'layers' in layer && [...layer.layers].reverse().map(branch)}
       </TreeItem>
     );
-
+  const rows = useMemo(
+    () => [...layers].reverse().map(branch),
+    // eslint-disable-next-line react-hooks/exhaustive-deps -- many are dear to make, and of this they are made
+    [shape, search.active, found && [...found].join()],
+  );
   return (
     <div className={css['layers']}>
       {search.box}
@@ -199,46 +227,71 @@ function TreeOf(props: Props & { sign: string }) {
           onSelectionChange={(keys) =>
             onChoose(keys === 'all' ? new Set(all.map((l) => l.id)) : (keys as ReadonlySet<string>))
           }
-          onAction={(key) => setNamed(String(key))}
+          onAction={(key) => onNaming(String(key))}
           expandedKeys={open}
           onExpandedChange={(keys) => setClosed(new Set(holders.filter((id) => !keys.has(id))))}
           dragAndDropHooks={dragAndDropHooks}
           renderEmptyState={() => <p className={css['none']}>No layer yet.</p>}
         >
-          {[...layers].reverse().map(branch)}
+          {rows}
         </Tree>
       </Virtualizer>
     </div>
   );
 }
 
-function Line({
+function Line(place: Pick<LineProps, 'indent' | 'isExpanded'> & { id: string }) {
+  const { layerOf, named, stateOf, hidden, locked, ...does } = useContext(RowsContext)!;
+  const layer = layerOf(place.id);
+  if (!layer) return null;
+  const says = rowSign(layer, stateOf);
+  const { id } = layer;
+  const flags = { isHidden: hidden.has(id), isLocked: locked.has(id), naming: named === id };
+  return <LineDrawn {...place} {...does} {...flags} layer={layer} says={says} state={stateOf(layer)} />;
+}
+
+interface LineProps extends Pick<Rows, 'onHide' | 'onLock' | 'onRename' | 'onNaming'> {
+  layer: Layer;
+  /** What is shown of the layer, as one text: while it is the same, it is not drawn anew. */
+  says: string;
+  state: BindingState | null;
+  indent: number;
+  /** Null where it holds nothing. */
+  isExpanded: boolean | null;
+  isHidden: boolean;
+  isLocked: boolean;
+  naming: boolean;
+}
+
+const LineDrawn = memo(LineOf, ({ layer: _, ...was }, { layer: __, ...is }) =>
+  (Object.keys(is) as (keyof typeof is)[]).every((key) => is[key] === was[key]),
+);
+
+function LineOf({
   layer,
+  state,
   indent,
-  fold,
-  hidden,
-  locked,
+  isExpanded,
+  isHidden,
+  isLocked,
+  naming,
   onHide,
   onLock,
   onRename,
-  naming,
   onNaming,
-  stateOf,
-}: Props & {
-  layer: Layer;
-  indent: number;
-  fold: React.ReactNode;
-  naming: boolean;
-  onNaming: (on: boolean) => void;
-}) {
+}: LineProps) {
   const bound = changingOf(layer);
-  const state = stateOf(layer);
   const handed = bound.some(({ value }) => 'input' in value);
   const Sign = SIGNS[layer.kind];
-  const [isHidden, isLocked] = [hidden.has(layer.id), locked.has(layer.id)];
   return (
     <div className={css['line']} style={{ paddingLeft: 2 + indent * 13 }} data-hidden={isHidden}>
-      {fold ?? <i className={css['leaf']} />}
+      {isExpanded === null ? (
+        <i className={css['leaf']} />
+      ) : (
+        <FoldButton slot="chevron" className={css['fold']!}>
+          {isExpanded ? '▾' : '▸'}
+        </FoldButton>
+      )}
       <span
         className={css['kind']}
         role="img"
@@ -262,11 +315,11 @@ function Line({
           onBlur={(e) => {
             const name = e.target.value.trim();
             if (name && name !== layer.name) onRename(layer.id, name);
-            onNaming(false);
+            onNaming(null);
           }}
         />
       ) : (
-        <span className={css['name']} onDoubleClick={() => onNaming(true)}>
+        <span className={css['name']} onDoubleClick={() => onNaming(layer.id)}>
           {layer.name}
         </span>
       )}
