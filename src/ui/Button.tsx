@@ -10,7 +10,7 @@ interface Props extends ButtonHTMLAttributes<HTMLButtonElement> {
   /** The one thing to do next. */
   main?: boolean;
   /** The key that does the same. */
-  shortcut?: string;
+  shortcut?: string | undefined;
 }
 
 export function Button({ main, shortcut, children, className, ...rest }: Props) {

@@ -22,13 +22,23 @@ async function readDocument(path: string, kind: DocumentKind): Promise<{ schema:
   return result.value;
 }
 
-async function seedFolder(store: Store, folder: string): Promise<void> {
-  for (const kind of Object.keys(DOCUMENT_KINDS) as DocumentKind[]) {
-    const files = await readdir(join(folder, kind)).catch(() => []);
-    for (const file of files.filter((f) => f.endsWith('.json'))) {
-      const body = await readDocument(join(folder, kind, file), kind);
-      await store.putDocument(kind, body.key, body);
-    }
+/** The documents of a folder that are of one kind. */
+async function documentsIn(folder: string, kind: DocumentKind) {
+  const files = await readdir(join(folder, kind)).catch(() => []);
+  return Promise.all(
+    files.filter((f) => f.endsWith('.json')).map((file) => readDocument(join(folder, kind, file), kind)),
+  );
+}
+
+/**
+ * Puts the documents of folders into the database; the outputs last and all in one, for a database that has one is filled: so a
+ * seeding that was stopped halfway begins anew.
+ */
+async function seedFolders(store: Store, folders: readonly string[]): Promise<void> {
+  const kinds = (Object.keys(DOCUMENT_KINDS) as DocumentKind[]).filter((kind) => kind !== 'output');
+  for (const kind of [...kinds, 'output'] as const) {
+    const found = await Promise.all(folders.map((folder) => documentsIn(folder, kind)));
+    await store.putDocuments(kind, found.flat());
   }
 }
 
@@ -99,15 +109,14 @@ async function seedSerial(store: Store, folder: string, path: string): Promise<v
   await store.putDocument('patch', key, bundle.value.patch!);
 }
 
+const basics = (config: Config) => join(config.home, 'data/basic');
+
 /** What every Foothill starts with: the sport profiles and an output to work on. */
 export async function seedBasics(store: Store, config: Config): Promise<void> {
-  if (await store.isEmpty()) await seedFolder(store, join(config.home, 'data/basic'));
+  if (await store.isEmpty()) await seedFolders(store, [basics(config)]);
 }
 
-/**
- * Fills an empty database with the demo world, outputs last, so that a seeding stopped
- * halfway begins anew. The demo controller's port follows the configuration.
- */
+/** Fills an empty database with the demo world. The demo controller's port follows the configuration. */
 export async function seedDemo(store: Store, config: Config): Promise<void> {
   const folder = join(config.home, 'data/demo');
   if (await store.isEmpty()) {
@@ -120,8 +129,7 @@ export async function seedDemo(store: Store, config: Config): Promise<void> {
     await seedMedia(store, join(folder, 'media'));
     await seedTapes(store, join(folder, 'tapes'));
     if (config.serial) await seedSerial(store, folder, config.serial);
-    await seedFolder(store, folder);
-    await seedBasics(store, config);
+    await seedFolders(store, [basics(config), folder]);
   }
   // The demo's own controllers follow the simulators' ports; a source that was moved elsewhere by hand stays there.
   const [before] = (await store.documents('setting')) as { simPort: number }[];

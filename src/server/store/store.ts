@@ -130,13 +130,22 @@ export class Store {
   }
 
   async putDocument<T extends { schema: number }>(kind: string, key: string, body: T): Promise<void> {
-    await DocumentRow.upsert({
-      kind,
-      key,
-      schemaVersion: body.schema,
-      revision: 1,
-      body: JSON.stringify(body),
-    });
+    await this.putDocuments(kind, [{ ...body, key }]);
+  }
+
+  /** Puts documents as their first revision, all of them or none. */
+  async putDocuments(kind: string, bodies: readonly { schema: number; key: string }[]): Promise<void> {
+    if (bodies.length === 0) return;
+    await DocumentRow.bulkCreate(
+      bodies.map((body) => ({
+        kind,
+        key: body.key,
+        schemaVersion: body.schema,
+        revision: 1,
+        body: JSON.stringify(body),
+      })),
+      { updateOnDuplicate: ['schemaVersion', 'revision', 'body'] },
+    );
   }
 
   /** How often each document was saved, deleted ones among them, by `kind/key`. */

@@ -25,7 +25,8 @@ interface Props {
   lane: Lane;
   items: Item[];
   templates: Template[];
-  keys: { take: string; clear: string };
+  /** The letters of this lane; there are more lanes than letters. */
+  keys: { take: string; clear: string } | undefined;
   /** Whether the keys 1 to 9 choose among this lane's items. */
   digits: boolean;
 }
@@ -52,8 +53,7 @@ export function LaneView({ desk, zone, lane, items, templates, keys, digits }: P
   const clear = () => void desk.act({ kind: 'clear', ...at });
   const many = items.length > 1;
   useKeys({
-    [keys.take.toLowerCase()]: () => void take(),
-    [keys.clear.toLowerCase()]: clear,
+    ...(keys && { [keys.take.toLowerCase()]: () => void take(), [keys.clear.toLowerCase()]: clear }),
     ...(digits
       ? Object.fromEntries(items.slice(0, 9).map((item, i) => [String(i + 1), () => choose(item.id)]))
       : {}),
@@ -75,10 +75,10 @@ export function LaneView({ desk, zone, lane, items, templates, keys, digits }: P
         </p>
         <Warnings desk={desk} zone={zone} template={template} inputs={inputs} misfits={misfits} />
         <div className={css['buttons']}>
-          <Button main={!same || edited} shortcut={keys.take} onClick={() => void take()} disabled={!next}>
+          <Button main={!same || edited} shortcut={keys?.take} onClick={() => void take()} disabled={!next}>
             {same ? (edited ? 'Take edits' : 'Take again') : 'Take'}
           </Button>
-          <Button shortcut={keys.clear} onClick={clear} disabled={!onAir}>
+          <Button shortcut={keys?.clear} onClick={clear} disabled={!onAir}>
             Clear
           </Button>
         </div>

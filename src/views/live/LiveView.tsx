@@ -19,12 +19,14 @@ import { ageText, useSeconds } from '../shared/time.ts';
 import { tip } from '../../ui/tip.ts';
 import css from './LiveView.module.css';
 
-/** Keys of the lanes, top to bottom: take above, clear below it on the keyboard. */
-const LANE_KEYS = [
-  { take: 'Q', clear: 'A' },
-  { take: 'W', clear: 'S' },
-  { take: 'E', clear: 'D' },
-];
+/**
+ * Keys of the lanes, top to bottom: take above, clear below it on the keyboard, where neither does anything else in this view.
+ * A lane beyond them is worked by its buttons: no key may ever stand for two.
+ */
+const LANE_KEYS = ['QA', 'WS', 'ED', 'YH', 'UJ', 'OL'].map(([take, clear]) => ({
+  take: take!,
+  clear: clear!,
+}));
 
 /** The operator's view: the true picture, the zones' lanes, the board, and why each value is what it is. */
 export default function LiveView() {
@@ -117,7 +119,7 @@ export default function LiveView() {
                   items={itemsOf(zone.key)}
                   templates={snapshot.documents.template}
                   digits={zone.key === chooser}
-                  keys={LANE_KEYS[i % LANE_KEYS.length]!}
+                  keys={LANE_KEYS[i]}
                 />
               </Guard>
             );
