@@ -103,6 +103,15 @@ test('a board is made, divided by a list of widths, drawn, typed, undone, and fe
   ]);
   await expect(air.locator('#stage')).toHaveCSS('width', '6400px');
   await expect(air.locator('#stage')).toHaveCSS('background-color', 'rgb(18, 52, 86)');
+
+  // It is told that the page is open, from where and how late it is; and that it is gone.
+  const open = page.getByRole('list', { name: 'Pages that are open' }).getByRole('listitem');
+  await expect(open).toHaveCount(1);
+  await expect(open).toHaveText(/^Transparent page this machine ?\d+ ms late$/);
+  await air.goto(`${world.url}/air/${key}?key`);
+  await expect(open).toHaveText(/^Key this machine/);
+  await air.close();
+  await expect(page.getByText('No page of this output is open.')).toBeVisible();
 });
 
 test('what is on air moves with its zone once that is saved, for two desks alike; a zone in use is not deleted', async ({

@@ -11,6 +11,7 @@ async function start(root: HTMLElement): Promise<void> {
   const options = new URLSearchParams(location.search);
   const ground = options.get('bg');
   if (ground && /^[0-9a-f]{6}$/i.test(ground)) document.documentElement.style.background = `#${ground}`;
+  const as = options.has('key') ? 'key' : (/^[0-9a-f]{6}$/i.exec(ground ?? '')?.[0].toLowerCase() ?? 'page');
   if (options.has('key')) {
     document.documentElement.style.background = '#000';
     root.style.filter = 'url(#matte)';
@@ -27,21 +28,25 @@ async function start(root: HTMLElement): Promise<void> {
   void declareFonts(JSON.parse(root.dataset['fonts'] ?? '[]') as string[]);
   await fontsReady(JSON.parse(root.dataset['faces'] ?? '[]') as string[]);
   let stage: Stage | null = null;
-  const link = openLink<AirSnapshot, AirOp>(`air:${root.dataset['output']}`, {
-    onSnapshot: (snapshot) => {
-      void declareFonts(snapshot.fonts, true);
-      stage?.show(snapshot);
+  const link = openLink<AirSnapshot, AirOp>(
+    `air:${root.dataset['output']}`,
+    {
+      onSnapshot: (snapshot) => {
+        void declareFonts(snapshot.fonts, true);
+        stage?.show(snapshot);
+      },
+      onOps: (ops) => {
+        for (const op of ops) if (op.op === 'fonts') void declareFonts(op.fonts, true);
+        stage?.perform(ops);
+      },
+      onRehearsal: (rehearsal) => stage?.rehearse(rehearsal?.tape ?? null),
+      onHere: (here) => {
+        if (here) stage?.resume();
+        else stage?.hold();
+      },
     },
-    onOps: (ops) => {
-      for (const op of ops) if (op.op === 'fonts') void declareFonts(op.fonts, true);
-      stage?.perform(ops);
-    },
-    onRehearsal: (rehearsal) => stage?.rehearse(rehearsal?.tape ?? null),
-    onHere: (here) => {
-      if (here) stage?.resume();
-      else stage?.hold();
-    },
-  });
+    as,
+  );
   stage = new Stage(root, link.serverNow);
 }
 

@@ -38,12 +38,14 @@ const DEAD_AFTER_MOST = 20_000;
 /**
  * Follows one stream of the server: a snapshot, then deltas numbered without gaps. A gap asks for a new
  * snapshot; a lost connection is made again, for as long as the page lives.
+ * @param as what the page shows of an output: `page`, `key`, a colour behind it as `rrggbb`; `desk` where it only looks on
  */
-export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, Op>): Link {
-  const url = `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/socket?stream=${encodeURIComponent(stream)}`;
+export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, Op>, as = 'desk'): Link {
+  const url = `${location.protocol === 'https:' ? 'wss' : 'ws'}://${location.host}/socket?stream=${encodeURIComponent(stream)}&as=${as}`;
   const epoch = () => performance.timeOrigin + performance.now();
   const offsets: { rtt: number; offset: number }[] = [];
   let offset = 0;
+  let rtt: number | undefined;
   let rehearsal: ShownRehearsal | null = null;
   let told = false;
   let socket: WebSocket | null = null;
@@ -83,7 +85,8 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
       setHere(true);
     } else if (message.t === 'pong') {
       const now = epoch();
-      offsets.push({ rtt: now - message.at, offset: message.now - (message.at + now) / 2 });
+      rtt = now - message.at;
+      offsets.push({ rtt, offset: message.now - (message.at + now) / 2 });
       if (offsets.length > 8) offsets.shift();
       offset = offsets.reduce((best, o) => (o.rtt < best.rtt ? o : best)).offset;
     } else if (message.t === 'time') {
@@ -115,7 +118,7 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
   };
   const beat = setInterval(() => {
     if (socket && epoch() - heard > deadAfter) socket.onclose?.(new CloseEvent('close'));
-    else send({ t: 'ping', at: epoch() });
+    else send({ t: 'ping', at: epoch(), ...(rtt === undefined ? {} : { rtt }) });
   }, PING_EVERY);
   connect();
 

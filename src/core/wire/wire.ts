@@ -35,7 +35,11 @@ export interface ShownRehearsal extends Stretch {
 }
 
 /** Sent by a page: ask for a snapshot, measure the clocks' offset, watch one trace (null: none). */
-export type ClientMessage = { t: 'snapshot' } | { t: 'ping'; at: number } | { t: 'watch'; of: Traced | null };
+export type ClientMessage =
+  | { t: 'snapshot' }
+  /** With how long the last one took there and back, in ms, once that is known. */
+  | { t: 'ping'; at: number; rtt?: number }
+  | { t: 'watch'; of: Traced | null };
 
 /** One item on an output, under a name of its own (`mount`): its layout, where it stands, and the content of its layers. */
 export interface AirItem {
@@ -62,6 +66,22 @@ export interface AirSnapshot {
   items: AirItem[];
   /** The fonts that were brought in, by hash: a page has them before it shows anything written in them. */
   fonts: readonly string[];
+}
+
+/** A page of an output that is open somewhere. */
+export interface OpenPage {
+  id: number;
+  output: string;
+  /** What it shows: `page`, `key`, or the colour behind it as `rrggbb`. */
+  as: string;
+  /** The address that it is at, or `this machine`. */
+  from: string;
+  /** Server ms. */
+  since: number;
+  /** How late what is sent is there, in ms; null before that is known. */
+  late: number | null;
+  /** It asks for the time no more (silent), or does not take what is sent (behind). */
+  state: 'open' | 'behind' | 'silent';
 }
 
 export type AirOp =
@@ -159,6 +179,8 @@ export interface DeskSnapshot {
   tapes: TapeInfo[];
   rehearsal: RehearsalState | null;
   database: { ok: boolean };
+  /** The pages of the outputs that are open now. */
+  pages: OpenPage[];
   log: LogLine[];
   /** What can be undone and redone, by whom and at which view. */
   undos: UndoState[];
@@ -215,6 +237,7 @@ export type DeskOp =
   | { op: 'deck'; tapes: TapeInfo[]; rehearsal: RehearsalState | null }
   | { op: 'problems'; problems: Record<string, string> }
   | { op: 'database'; ok: boolean }
+  | { op: 'pages'; pages: OpenPage[] }
   /** A line of the log; it may stand in the place of the one before. */
   | { op: 'log'; line: LogLine; replaces: boolean };
 

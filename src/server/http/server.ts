@@ -7,6 +7,7 @@ import sirv from 'sirv';
 import { WebSocketServer } from 'ws';
 import type { Config } from '../config.ts';
 import type { Engine } from '../live/engine.ts';
+import { placeOf, readAs } from '../live/open-pages.ts';
 import { OneByOne } from './one-by-one.ts';
 import { addressAsked, refuseRequest } from './guard.ts';
 import { FOR_DOCUMENTS, HEADERS } from './policy.ts';
@@ -86,17 +87,24 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
   server.on('upgrade', (request: IncomingMessage, socket: Duplex, head: Buffer) => {
     // Whoever hangs up in the middle of it is gone, and that is all.
     socket.on('error', () => socket.destroy());
-    const stream = addressAsked(request.url)?.searchParams.get('stream') ?? '';
+    const asked = addressAsked(request.url);
+    const stream = asked?.searchParams.get('stream') ?? '';
     const refused = refuseRequest(request, config.host, true);
     const status = refused
       ? refused.status
-      : addressAsked(request.url)?.pathname !== '/socket' || !engine.hub.has(stream)
+      : asked?.pathname !== '/socket' || !engine.hub.has(stream)
         ? 404
         : engine.hub.size + joins.length >= MOST_SOCKETS
           ? 503
           : 0;
     if (status) return socket.end(`HTTP/1.1 ${status} Refused\r\nConnection: close\r\n\r\n`);
-    joins.do(() => sockets.handleUpgrade(request, socket, head, (client) => engine.hub.join(stream, client)));
+    const joiner = {
+      from: placeOf(request.socket.remoteAddress),
+      as: readAs(asked?.searchParams.get('as') ?? null),
+    };
+    joins.do(() =>
+      sockets.handleUpgrade(request, socket, head, (client) => engine.hub.join(stream, client, joiner)),
+    );
   });
   return server;
 }

@@ -3,7 +3,7 @@ import type { Board } from '../../core/board/board.ts';
 import type { Derivations } from '../../core/derive/derivations.ts';
 import type { Show } from '../../core/show/show.ts';
 import { withoutSecret } from '../../core/source/source.ts';
-import type { DeskSnapshot, LogLine } from '../../core/wire/wire.ts';
+import type { DeskSnapshot, LogLine, OpenPage } from '../../core/wire/wire.ts';
 import type { Reach } from '../ingest/open-source.ts';
 import type { Library } from '../media/library.ts';
 import type { Store } from '../store/store.ts';
@@ -26,6 +26,7 @@ interface Parts {
   store: Pick<Store, 'ok'>;
   log: LogLine[];
   undos: UndoState[];
+  pages: OpenPage[];
 }
 
 /** All that a desk begins with; nothing of it is a secret. */
@@ -55,6 +56,7 @@ export function deskSnapshotOf(parts: Parts): DeskSnapshot {
     database: { ok: parts.store.ok },
     log: parts.log,
     undos: parts.undos,
+    pages: parts.pages,
     revisions: revisionsNow(world),
   };
 }

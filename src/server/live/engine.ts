@@ -41,6 +41,7 @@ type Gathered = { changed: string[]; touched: string[]; tables: string[] };
 const HEALTH_LOOK = 100;
 const SOURCES_EVERY = 500;
 const TRACE_EVERY = 200;
+const PAGES_EVERY = 1000;
 const SAVE_EVERY = 1000;
 const LOG_LENGTH = 40;
 
@@ -50,6 +51,7 @@ const LOG_LENGTH = 40;
  */
 export class Engine {
   readonly hub = new Hub();
+  private pagesTold = '[]';
   readonly board: Board;
   readonly startedAt = serverNow();
   readonly library: Library;
@@ -134,6 +136,7 @@ export class Engine {
     // A tape says itself when it was looked at, so that it always leads to the same board.
     this.every(HEALTH_LOOK, () => this.deck.playing || this.look(this.time.now()));
     this.every(SOURCES_EVERY, () => this.desk({ op: 'sources', sources: this.sourceStates() }));
+    this.every(PAGES_EVERY, () => this.tellPages());
     this.every(TRACE_EVERY, () => this.sendTraces());
     this.every(SAVE_EVERY, () => this.deck.playing || void this.saver.save());
   }
@@ -344,7 +347,17 @@ export class Engine {
   private deskSnapshot(): DeskSnapshot {
     const { world, derivations, library, board, tables, show, sources, reach, deck, store, log } = this;
     const parts = { world, derivations, library, board, tables, show, sources, reach, deck, store, log };
-    return deskSnapshotOf({ ...parts, undos: this.acting.undoStates() });
+    const pages = this.hub.openPages(serverNow());
+    return deskSnapshotOf({ ...parts, pages, undos: this.acting.undoStates() });
+  }
+
+  /** Tells the desks which pages are open, where that is other than they know. */
+  private tellPages(): void {
+    const pages = this.hub.openPages(serverNow());
+    const text = JSON.stringify(pages);
+    if (text === this.pagesTold) return;
+    this.pagesTold = text;
+    this.desk({ op: 'pages', pages });
   }
 
   private boardField(key: string): BoardField {

@@ -1,7 +1,8 @@
 import { readTraced } from '../../core/trace/read-traced.ts';
 import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { WebSocket } from 'ws';
-import type { ClientMessage, ShownRehearsal, Trace } from '../../core/wire/wire.ts';
+import { LOOKS_ON, openPage, type Following, type Joiner } from './open-pages.ts';
+import type { ClientMessage, OpenPage, ShownRehearsal, Trace } from '../../core/wire/wire.ts';
 
 /**
  * Above this many bytes waiting for one client, its newest snapshot not counted, it is skipped ahead: it gets a
@@ -15,12 +16,17 @@ const SAME_MOMENT = 100;
 const ASKS_A_SECOND = 50;
 const ASKS_AT_ONCE = 200;
 
+const NOBODY: Joiner = { from: 'unknown', as: 'page' };
+/** What takes longer there and back is not believed, in ms. */
+const LONGEST_TRIP = 60_000;
+
+/** What the streams of outputs are called, before the output's key. */
+const AIR = 'air:';
 /** The stream that desks follow. */
 export const DESK = 'desk';
 
-interface Client {
+interface Client extends Following {
   socket: WebSocket;
-  behind: boolean;
   /** How many bytes may wait for it. */
   most: number;
   watching: Traced | null;
@@ -50,6 +56,8 @@ export const serverNow = () => performance.timeOrigin + performance.now();
 export class Hub {
   private readonly streams = new Map<string, Stream>();
   private readonly drain: NodeJS.Timeout;
+  /** How many have joined so far. */
+  private joined = 0;
 
   private rehearsal: ShownRehearsal | null = null;
   /** What is watched, by what it is of, and whether it would still be the same if it was made again. */
@@ -129,11 +137,24 @@ export class Hub {
     }
   }
 
-  join(name: string, socket: WebSocket): void {
+  /** The pages of outputs that are open, those that only look on at a desk not counted. */
+  openPages(now: number): OpenPage[] {
+    return [...this.streams].flatMap(([name, { clients }]) =>
+      name.startsWith(AIR)
+        ? [...clients].flatMap((c) =>
+            c.joiner.as === LOOKS_ON ? [] : [openPage(name.slice(AIR.length), c, now)],
+          )
+        : [],
+    );
+  }
+
+  join(name: string, socket: WebSocket, joiner: Joiner = NOBODY): void {
     const stream = this.streams.get(name);
     if (!stream) return socket.close(1008, 'no such stream');
     const asks = { left: ASKS_AT_ONCE, at: performance.now() };
+    const now = serverNow();
     const client: Client = {
+      ...{ id: ++this.joined, joiner, since: now, asked: now, rtt: null },
       socket,
       behind: false,
       most: BEHIND,
@@ -219,8 +240,14 @@ export class Hub {
     } else if (message?.t === 'watch') {
       // A trace says what sources say, which is for desks alone.
       if (name === DESK) Object.assign(client, { watching: readTraced(message.of), traced: null });
-    } else if (message?.t === 'ping' && client.socket.bufferedAmount <= client.most)
-      client.socket.send(JSON.stringify({ t: 'pong', at: message.at, now: serverNow() }));
+    } else if (message?.t === 'ping') {
+      const now = serverNow();
+      client.asked = now;
+      const { rtt } = message;
+      if (typeof rtt === 'number' && rtt >= 0 && rtt < LONGEST_TRIP) client.rtt = rtt;
+      if (client.socket.bufferedAmount <= client.most)
+        client.socket.send(JSON.stringify({ t: 'pong', at: message.at, now }));
+    }
   }
 
   private catchUp(): void {

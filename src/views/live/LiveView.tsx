@@ -12,6 +12,7 @@ import { LaneView } from './LaneView.tsx';
 import { Picture } from './Picture.tsx';
 import { UndoRedo, useUndoKeys } from '../shared/UndoRedo.tsx';
 import { Heading, TopBar } from '../shared/TopBar.tsx';
+import { layoutsUsed } from '../shared/layouts-used.ts';
 import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
 import { TracePanel } from './TracePanel.tsx';
@@ -64,11 +65,7 @@ export default function LiveView() {
         <div className={css['left']}>
           <Guard name="The picture">
             <Picture
-              layouts={() =>
-                snapshot.documents.template
-                  .filter((t) => snapshot.items.some((i) => i.template === t.key))
-                  .flatMap((t) => t.layouts)
-              }
+              layouts={() => layoutsUsed(snapshot)}
               output={output}
               lanes={snapshot.lanes}
               nameOf={nameOf}

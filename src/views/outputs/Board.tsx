@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
 import { useDocumentSession } from '../shared/document-session.ts';
+import { layoutsUsed } from '../shared/layouts-used.ts';
 import { Saved } from '../shared/Saved.tsx';
 import { UndoRedoButtons, useUndoKeys } from '../shared/UndoRedo.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -97,6 +98,7 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
           <BoardPicture
             output={output}
             stands={stands}
+            layouts={() => layoutsUsed(snapshot)}
             chosen={chosen}
             onChoose={setChosen}
             onBox={(key, box, text) => set(key, box, `${text} ${called(key)}`)}

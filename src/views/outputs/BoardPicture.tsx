@@ -1,8 +1,10 @@
 import { useEffect, useRef, useState } from 'react';
 import Moveable from 'react-moveable';
+import type { Layout } from '../../core/layers/kinds.ts';
 import type { Output } from '../../core/show/show.ts';
 import { coversAll } from '../../core/show/zones.ts';
 import type { Box } from '../../core/text/fit.ts';
+import { useStable } from '../../ui/stable.ts';
 import { airPicture } from '../shared/air-picture.ts';
 import { Hands, takeAtOnce } from '../shared/Hands.tsx';
 import css from './OutputsView.module.css';
@@ -11,6 +13,7 @@ import css from './OutputsView.module.css';
 export function BoardPicture({
   output,
   stands,
+  layouts,
   chosen,
   onChoose,
   onBox,
@@ -18,6 +21,8 @@ export function BoardPicture({
   output: Output;
   /** As it is saved: what is on air is drawn by that. */
   stands: Output;
+  /** Of all that can be on it: what they are written in is loaded first. */
+  layouts: () => readonly Layout[];
   chosen: string | null;
   onChoose: (zone: string | null) => void;
   onBox: (zone: string, box: Partial<Box>, text: string) => void;
@@ -39,7 +44,8 @@ export function BoardPicture({
     observer.observe(room.current!);
     return () => observer.disconnect();
   }, [width, height]);
-  useEffect(() => airPicture(air.current!, stands.key, []), [stands.key]);
+  const first = useStable(layouts);
+  useEffect(() => airPicture(air.current!, stands.key, first()), [stands.key, first]);
   const zones = () => [...(sheet.current?.querySelectorAll<HTMLElement>('[data-id]') ?? [])];
   useEffect(() => {
     setTarget(zones().filter((el) => el.dataset['id'] === chosen));

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Lane, Output } from '../../core/show/show.ts';
 import { counted, freshKey } from '../../core/text/words.ts';
+import type { OpenPage } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { MOST_SIDE, newZone } from '../../core/show/zones.ts';
@@ -23,6 +24,13 @@ export default function OutputsView() {
 const onAirIn = (output: Output, lanes: readonly Lane[]) =>
   lanes.filter((l) => l.output === output.key && l.onAir).length;
 
+/** How many pages of an output are open, and whether any of them is in trouble. */
+function openText(pages: readonly OpenPage[]): string {
+  const bad = pages.filter((p) => p.state !== 'open').length;
+  const trouble = bad ? `, ${bad} in trouble` : '';
+  return pages.length === 0 ? 'no page open' : `${counted(pages.length, 'page')} open${trouble}`;
+}
+
 function Outputs({ desk, snapshot }: Seen) {
   const outputs = snapshot.documents.output;
   const [shown, setShown] = useRemembered('outputs.shown', '');
@@ -41,6 +49,7 @@ function Outputs({ desk, snapshot }: Seen) {
                   <span>
                     {o.width} × {o.height}, {counted(o.zones.length, 'zone')}
                   </span>
+                  <span>{openText(snapshot.pages.filter((p) => p.output === o.key))}</span>
                 </button>
               </li>
             );

@@ -70,7 +70,7 @@ export function Side({
         />
       </section>
       <Divide output={output} zone={zone} onZones={onZones} />
-      <Addresses output={stands} />
+      <Addresses output={stands} pages={snapshot.pages.filter((p) => p.output === stands.key)} />
       <Sure
         label="Delete the output…"
         says="Its zones go with it."

@@ -117,6 +117,8 @@ export function changedDesk(
       return { ...desk, problems: op.problems };
     case 'database':
       return { ...desk, database: { ok: op.ok } };
+    case 'pages':
+      return { ...desk, pages: op.pages };
     case 'log': {
       const before = op.replaces ? desk.log.slice(0, -1) : desk.log;
       return { ...desk, log: [...before, op.line].slice(-LOG_LENGTH) };

@@ -1,0 +1,68 @@
+import { EventEmitter } from 'node:events';
+import type { WebSocket } from 'ws';
+import { afterEach, describe, expect, it } from 'vitest';
+import { Hub, serverNow } from './hub.ts';
+import { openPage, placeOf, readAs, SILENT_AFTER, type Following } from './open-pages.ts';
+
+describe('a page that is open', () => {
+  it.each([
+    ['::ffff:192.168.1.4', '192.168.1.4'],
+    ['127.0.0.1', 'this machine'],
+    ['::ffff:127.0.0.1', 'this machine'],
+    ['::1', 'this machine'],
+    ['fe80::1', 'fe80::1'],
+    [undefined, 'unknown'],
+  ])('at %s is at %s', (address, place) => expect(placeOf(address)).toBe(place));
+
+  it.each([
+    ['key', 'key'],
+    ['00b140', '00b140'],
+    [null, 'page'],
+    ['constructor', 'page'],
+    ['<b>', 'page'],
+    ['00b1400', 'page'],
+  ])('that says it is %s is taken for %s', (said, as) => expect(readAs(said)).toBe(as));
+
+  const page: Following = {
+    ...{ id: 1, joiner: { from: 'x', as: 'page' }, since: 0 },
+    ...{ asked: 1000, rtt: 9, behind: false },
+  };
+  it.each<[Partial<Following>, number, object]>([
+    [{}, 1500, { state: 'open', late: 5 }],
+    [{ rtt: null }, 1500, { late: null }],
+    [{ rtt: 131 }, 1500, { late: 65 }],
+    [{ rtt: 1234 }, 1500, { late: 600 }],
+    [{ behind: true }, 1500, { state: 'behind' }],
+    [{ behind: true }, 1001 + SILENT_AFTER, { state: 'silent' }],
+  ])('%o at %d', (part, now, is) => expect(openPage('o', { ...page, ...part }, now)).toMatchObject(is));
+});
+
+describe('the hub', () => {
+  const hub = new Hub();
+  afterEach(() => hub.close());
+
+  it('knows the pages of outputs, not those that look on, and believes no odd word of theirs', () => {
+    hub.open('air:a', () => ({}));
+    hub.open('desk', () => ({}));
+    const join = (stream: string, as: string) => {
+      const socket = Object.assign(new EventEmitter(), {
+        ...{ bufferedAmount: 0, send: () => {}, close: () => {}, terminate: () => {} },
+      });
+      hub.join(stream, socket as unknown as WebSocket, { from: 'this machine', as });
+      return socket;
+    };
+    const key = join('air:a', 'key');
+    join('air:a', 'desk');
+    join('desk', 'page');
+    const now = serverNow();
+    expect(hub.openPages(now)).toMatchObject([{ output: 'a', as: 'key', late: null, state: 'open' }]);
+    for (const rtt of [-1, '4', null, 1e9, NaN])
+      key.emit('message', JSON.stringify({ t: 'ping', at: 1, rtt }));
+    expect(hub.openPages(now)[0]!.late).toBeNull();
+    key.emit('message', JSON.stringify({ t: 'ping', at: 1, rtt: 8 }));
+    expect(hub.openPages(now)[0]!.late).toBe(4);
+    expect(hub.openPages(serverNow() + SILENT_AFTER + 1)[0]!.state).toBe('silent');
+    key.emit('close');
+    expect(hub.openPages(now)).toEqual([]);
+  });
+});

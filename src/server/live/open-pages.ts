@@ -1,0 +1,52 @@
+import type { OpenPage } from '../../core/wire/wire.ts';
+
+/** Without a word for this long a page counts as silent, in ms: it asks for the time once a second. */
+export const SILENT_AFTER = 3000;
+
+/** Who follows a stream, as what. */
+export interface Joiner {
+  /** The address that it came from. */
+  from: string;
+  /** What the page shows: see `readAs`. */
+  as: string;
+}
+
+/** A page that only looks on at a desk: nobody sees it outside. */
+export const LOOKS_ON = 'desk';
+
+/** What a page says it shows, where that can be: `page`, `key`, `desk` or the colour behind it as `rrggbb`; else `page`. */
+export const readAs = (said: string | null): string =>
+  said !== null && /^(page|key|desk|[0-9a-f]{6})$/.test(said) ? said : 'page';
+
+/** Where a page is: `this machine`, or its address, without what only says that it is one of the older kind. */
+export function placeOf(address: string | undefined): string {
+  const plain = (address ?? '').replace(/^::ffff:/i, '');
+  return plain === '::1' || plain.startsWith('127.') ? 'this machine' : plain || 'unknown';
+}
+
+/** What is known of one that follows. Times in server ms. */
+export interface Following {
+  id: number;
+  joiner: Joiner;
+  since: number;
+  /** When it last asked for the time. */
+  asked: number;
+  /** How long its last question took there and back, as it measured that; null before it said so. */
+  rtt: number | null;
+  /** It has not taken what was sent, and waits for a whole picture. */
+  behind: boolean;
+}
+
+/** As exact as is of use: so that what hardly changed is not told again. */
+const near = (ms: number) =>
+  ms < 10 ? Math.round(ms) : ms < 100 ? 5 * Math.round(ms / 5) : 50 * Math.round(ms / 50);
+
+/** A page as desks see it. How late it is counts one way, in ms. */
+export function openPage(output: string, of: Following, now: number): OpenPage {
+  const { id, joiner, since, asked, rtt, behind } = of;
+  return {
+    ...{ id, output, as: joiner.as, from: joiner.from, since },
+    late: rtt === null ? null : near(rtt / 2),
+    state: now - asked > SILENT_AFTER ? 'silent' : behind ? 'behind' : 'open',
+  };
+}
