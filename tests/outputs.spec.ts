@@ -143,3 +143,49 @@ test('what is on air moves with its zone once that is saved, for two desks alike
   await expect(bar).toHaveCSS('top', '54px');
   await context.close();
 });
+
+test('a test card is on every page of its output alike, is told on the live view, and is taken off there; a start shows none', async ({
+  page,
+  context,
+}) => {
+  const cards = page.locator('[data-card="Main board"]');
+  await page.goto(`${world.url}/outputs`);
+  await page.getByRole('button', { name: /^Main board/ }).click();
+  const panel = page.getByRole('region', { name: 'Test card' });
+  // Something is on air there: it is asked first.
+  await button(panel, 'Show it…').click();
+  await expect(panel).toContainText('It covers all that is on air on Main board.');
+  await button(panel, 'Leave it').click();
+  await button(panel, 'Show it…').click();
+  await button(panel, 'Show it').click();
+  await expect(cards).toBeVisible();
+  const [one, two] = [await context.newPage(), await context.newPage()];
+  await one.goto(`${world.url}/air/main-board`);
+  await two.goto(`${world.url}/air/main-board?key`);
+  for (const air of [one, two]) {
+    await expect(air.locator('[data-card]')).toContainText('Statistics1400 × 1200 at 4200, 0');
+    await expect(air.locator('[data-card]')).toContainText(
+      /Main board, 6400 × 1200 · .* · \d+ ms to the server/,
+    );
+  }
+  const bar = one.locator('[data-card-bar]');
+  const before = await bar.getAttribute('x');
+  await expect.poll(() => bar.getAttribute('x')).not.toBe(before);
+  expect(await world.act({ kind: 'test-card', output: 'main-board', on: true })).toMatchObject({
+    reason: 'The test card is on Main board already.',
+  });
+
+  await page.goto(`${world.url}/live`);
+  const told = page.getByRole('alert').filter({ hasText: 'Test card on Main board' });
+  await button(told, 'Take it off').click();
+  await expect(told).toHaveCount(0);
+  for (const air of [one, two]) await expect(air.locator('[data-card]')).toHaveCount(0);
+  // Undo brings it back; it does not outlive the server.
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(told).toBeVisible();
+  await expect(one.locator('[data-card]')).toBeVisible();
+  await world.killEngine();
+  await world.startEngine();
+  await expect(told).toHaveCount(0);
+  await expect(one.locator('[data-card]')).toHaveCount(0);
+});

@@ -19,6 +19,8 @@ export interface Link {
   serverNow(): number;
   /** Real server time now, whatever the show's. */
   realNow(): number;
+  /** How late what the server sends is here, in ms: half of the last way there and back; null before that is known. */
+  delay(): number | null;
   send(message: ClientMessage): void;
   /** Resolves once the stream has come to `number`, or after a second at most. */
   reached(number: number): Promise<void>;
@@ -125,6 +127,7 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
   return {
     serverNow: () => showTime(rehearsal, epoch() + offset),
     realNow: () => epoch() + offset,
+    delay: () => (rtt === undefined ? null : rtt / 2),
     send,
     reached: (number) =>
       new Promise((done) => {

@@ -1,7 +1,8 @@
 import type { LayerDelta } from '../core/resolve/resolver.ts';
 import { layersOf, type LayerProps, type MomentName } from '../core/layers/kinds.ts';
-import type { AirItem, AirOp, AirSnapshot } from '../core/wire/wire.ts';
+import type { AirItem, AirOp, AirSnapshot, Card } from '../core/wire/wire.ts';
 import type { Mount } from './layers/base.ts';
+import type { Link } from './link.ts';
 import { stand } from './layers/views.ts';
 import { declared } from './fonts.ts';
 import { forgetMeasures } from './measure.ts';
@@ -48,12 +49,16 @@ export async function fontsReady(faces: Iterable<string>): Promise<void> {
 export class Stage {
   private readonly standing = new Map<string, Standing>();
   private frame = 0;
+  private card: Card | null = null;
+  private endCard: (() => void) | null = null;
   private heldAt: number | null = null;
   private posed: { moment: MomentName; ms: number } | null = null;
 
   constructor(
     private readonly root: HTMLElement,
     private readonly serverNow: () => number,
+    /** By what a test card tells the time; none is drawn without it. */
+    private readonly link?: Pick<Link, 'realNow' | 'delay'>,
   ) {
     Object.assign(root.style, { position: 'relative', overflow: 'hidden' });
     const loop = () => {
@@ -76,13 +81,27 @@ export class Stage {
   }
 
   /** Makes the picture what the snapshot says. What stands already stays and takes its new content. */
-  show(snapshot: Pick<AirSnapshot, 'output' | 'items'>): void {
+  show(snapshot: Pick<AirSnapshot, 'output' | 'items'> & { card?: Card | null }): void {
     const { width, height, background } = snapshot.output;
     Object.assign(this.root.style, { width: `${width}px`, height: `${height}px` });
     paint(this.root, background);
+    this.showCard(snapshot.card ?? null);
     const mounts = new Set(snapshot.items.map((i) => i.mount));
     for (const mount of [...this.standing.keys()]) if (!mounts.has(mount)) this.clear(mount, false);
     for (const item of snapshot.items) this.take(item, false);
+  }
+
+  /** Shows a test card over everything, or takes it away; what draws it comes only when it is wanted. */
+  private showCard(card: Card | null): void {
+    if (JSON.stringify(card) === JSON.stringify(this.card)) return;
+    this.card = card;
+    this.endCard?.();
+    this.endCard = null;
+    const { link } = this;
+    if (card && link)
+      void import('./card.ts').then(({ drawCard }) => {
+        if (this.card === card) this.endCard = drawCard(this.root, card, link);
+      });
   }
 
   perform(ops: readonly AirOp[]): void {
@@ -192,6 +211,7 @@ export class Stage {
   destroy(): void {
     cancelAnimationFrame(this.frame);
     document.fonts.removeEventListener('loadingdone', this.refit);
+    this.showCard(null);
     for (const zone of [...this.standing.keys()]) this.clear(zone, false);
   }
 

@@ -26,6 +26,7 @@ import { source } from './source.ts';
 import { swapSides } from './swap-sides.ts';
 import { take } from './take.ts';
 import { tape } from './tape.ts';
+import { testCard } from './test-card.ts';
 import { undo } from './undo.ts';
 
 /** Every action, under the word by which it is asked for. */
@@ -51,6 +52,7 @@ export const ACTIONS = {
   'swap-sides': swapSides,
   media,
   'arrange-media': arrangeMedia,
+  'test-card': testCard,
   tape,
   rehearse,
   undo,

@@ -16,6 +16,7 @@ import { editedSince, laneKey, Refusal, type Item, type Lane, type Show } from '
 const template = lower as unknown as Template;
 const newShow = (): Show => ({
   items: new Map((demo.items as unknown as Item[]).map((i) => [i.id, i])),
+  cards: new Set(),
   lanes: new Map((demo.lanes as unknown as Lane[]).map((l) => [laneKey(l), l])),
 });
 const run = (show: Show, action: ActionBody, now = 5) => {

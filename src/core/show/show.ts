@@ -59,6 +59,8 @@ export interface Show {
   items: Map<string, Item>;
   /** By `laneKey`. */
   lanes: Map<string, Lane>;
+  /** The outputs that show their test card. */
+  cards: Set<string>;
 }
 
 /** What a lane is known by: its output and its zone. */

@@ -11,7 +11,7 @@ import type { Stretch } from '../tape/show-time.ts';
 import type { Traced } from '../trace/traced.ts';
 import type { FieldState, Quality } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
-import type { Item, Lane } from '../show/show.ts';
+import type { Item, Lane, Zone } from '../show/show.ts';
 import type { Layout, LayerProps } from '../layers/kinds.ts';
 import type { Unread } from '../documents/kinds.ts';
 import type { LayerDelta } from '../resolve/resolver.ts';
@@ -61,7 +61,15 @@ export interface Painted {
   clip?: boolean;
 }
 
+/** What a test card shows: the whole picture, and the zones in it. */
+export interface Card {
+  output: { name: string; width: number; height: number };
+  zones: readonly Zone[];
+}
+
 export interface AirSnapshot {
+  /** The test card, over all of it; null where there is none. */
+  card: Card | null;
   output: { key: string; width: number; height: number; background: Painted };
   items: AirItem[];
   /** The fonts that were brought in, by hash: a page has them before it shows anything written in them. */
@@ -179,6 +187,8 @@ export interface DeskSnapshot {
   tapes: TapeInfo[];
   rehearsal: RehearsalState | null;
   database: { ok: boolean };
+  /** The outputs that show their test card. */
+  cards: string[];
   /** The pages of the outputs that are open now. */
   pages: OpenPage[];
   log: LogLine[];
@@ -238,6 +248,7 @@ export type DeskOp =
   | { op: 'problems'; problems: Record<string, string> }
   | { op: 'database'; ok: boolean }
   | { op: 'pages'; pages: OpenPage[] }
+  | { op: 'cards'; cards: string[] }
   /** A line of the log; it may stand in the place of the one before. */
   | { op: 'log'; line: LogLine; replaces: boolean };
 

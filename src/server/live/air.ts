@@ -70,6 +70,7 @@ export class Air {
       }
       if (!output) {
         hub.shut(airStream(key));
+        show.cards.delete(key);
         continue;
       }
       for (const doc of this.open(key)) news.push({ op: 'document', kind: 'lane', key: laneKey(doc), doc });
@@ -77,6 +78,14 @@ export class Air {
       hub.refresh(airStream(key));
     }
     return news;
+  }
+
+  /** Puts the test card over an output, or takes it away. */
+  setCard({ output, on }: { output: string; on: boolean }): void {
+    const { show, hub } = this.parts;
+    if (on) show.cards.add(output);
+    else show.cards.delete(output);
+    hub.refresh(airStream(output));
   }
 
   /** Draws anew the backgrounds that are of the library, which is another now. */

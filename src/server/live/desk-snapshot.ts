@@ -57,6 +57,7 @@ export function deskSnapshotOf(parts: Parts): DeskSnapshot {
     log: parts.log,
     undos: parts.undos,
     pages: parts.pages,
+    cards: [...show.cards],
     revisions: revisionsNow(world),
   };
 }

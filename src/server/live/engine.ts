@@ -57,7 +57,7 @@ export class Engine {
   readonly library: Library;
   private readonly picture = (path: string, keyed: boolean) => this.library.index.address(path, keyed);
   private readonly resolver: Resolver;
-  private readonly show: Show = { items: new Map(), lanes: new Map() };
+  private readonly show: Show = { items: new Map(), lanes: new Map(), cards: new Set() };
   private readonly air: Air;
   /** The time of the show: the real one, or that of a rehearsal. */
   readonly time = new ShowTime(serverNow);

@@ -58,13 +58,14 @@ export class OnAir {
 
   /** What stands on an output now. Nothing is worked out for it: whoever joins gets what is known. */
   snapshot(output: string): AirSnapshot {
-    const { key, width, height, background, zones } = this.parts.world.documents.output.get(output)!;
+    const { key, name, width, height, background, zones } = this.parts.world.documents.output.get(output)!;
     const items = zones.flatMap((zone): AirItem[] => {
       const mount = laneKey({ output, zone: zone.key });
       const standing = this.mounted.get(mount);
       return standing ? [{ ...standing.item, states: this.parts.resolver.states(mount) }] : [];
     });
     return {
+      card: this.parts.show.cards.has(key) ? { output: { name, width, height }, zones } : null,
       output: { key, width, height, background: this.painted(background) },
       items,
       fonts: this.parts.library.fonts(),

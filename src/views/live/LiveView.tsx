@@ -15,6 +15,7 @@ import { Heading, TopBar } from '../shared/TopBar.tsx';
 import { layoutsUsed } from '../shared/layouts-used.ts';
 import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
+import { TestCards } from './TestCards.tsx';
 import { TracePanel } from './TracePanel.tsx';
 import { ageText, useSeconds } from '../shared/time.ts';
 import { tip } from '../../ui/tip.ts';
@@ -104,6 +105,7 @@ export default function LiveView() {
               {letters === 'on' ? 'Keys on' : 'Keys off'}
             </Button>
           </LastWord>
+          <TestCards desk={desk} snapshot={snapshot} />
           {output.zones.map((zone, i) => {
             const lane = snapshot.lanes.find((l) => l.output === output.key && l.zone === zone.key);
             if (!lane) return null;

@@ -45,7 +45,7 @@ function Outputs({ desk, snapshot }: Seen) {
               <li key={o.key}>
                 <button type="button" aria-pressed={o === output} onClick={() => setShown(o.key)}>
                   <b>{o.name}</b>
-                  {on > 0 && <em>{on} on air</em>}
+                  {snapshot.cards.includes(o.key) ? <em>test card</em> : on > 0 && <em>{on} on air</em>}
                   <span>
                     {o.width} × {o.height}, {counted(o.zones.length, 'zone')}
                   </span>

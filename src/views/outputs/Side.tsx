@@ -40,6 +40,9 @@ export function Side({
   onZones: (text: string, zones: Zone[]) => void;
 }) {
   const { doc: output, change } = work;
+  const carded = snapshot.cards.includes(stands.key);
+  const airs = snapshot.lanes.some((l) => l.output === stands.key && l.onAir);
+  const card = (on: boolean) => void desk.act({ kind: 'test-card', output: stands.key, on });
   return (
     <aside className={shell['side']} aria-label="Output">
       <section className={shell['panel']} aria-label="The output">
@@ -70,6 +73,24 @@ export function Side({
         />
       </section>
       <Divide output={output} zone={zone} onZones={onZones} />
+      <section className={shell['panel']} aria-label="Test card">
+        <b>Test card</b>
+        {carded ? (
+          <Button main onClick={() => card(false)}>
+            Take it off
+          </Button>
+        ) : airs ? (
+          <Sure
+            label="Show it…"
+            yes="Show it"
+            no="Leave it"
+            says={`It covers all that is on air on ${stands.name}.`}
+            onYes={() => card(true)}
+          />
+        ) : (
+          <Button onClick={() => card(true)}>Show it</Button>
+        )}
+      </section>
       <Addresses output={stands} pages={snapshot.pages.filter((p) => p.output === stands.key)} />
       <Sure
         label="Delete the output…"

@@ -21,7 +21,7 @@ export function airPicture(root: HTMLElement, output: string, layouts: readonly 
       onRehearsal: (rehearsal) => stage?.rehearse(rehearsal?.tape ?? null),
       onHere: (here) => (here ? stage?.resume() : stage?.hold()),
     });
-    stage = new Stage(root, link.serverNow);
+    stage = new Stage(root, link.serverNow, link);
     close = link.close;
   });
   return () => {

@@ -117,6 +117,8 @@ export function changedDesk(
       return { ...desk, problems: op.problems };
     case 'database':
       return { ...desk, database: { ok: op.ok } };
+    case 'cards':
+      return { ...desk, cards: op.cards };
     case 'pages':
       return { ...desk, pages: op.pages };
     case 'log': {
