@@ -1,4 +1,3 @@
-import { coversAll } from '../core/show/zones.ts';
 import type { Card } from '../core/wire/wire.ts';
 import type { Link } from './link.ts';
 
@@ -44,7 +43,7 @@ function still({ output, zones }: Card): SVGElement[] {
   return [
     draw('rect', { width, height, fill: '#12181d' }),
     ...lines,
-    ...zones.flatMap(({ name, x, y, width: w, height: h }, i) => {
+    ...zones.flatMap(({ name, x, y, width: w, height: h, all }, i) => {
       const colour = COLOURS[i % COLOURS.length]!;
       // The outermost pixels of the zone, neither more nor less: what of them is not seen is cut off.
       const edge = { x: x + 0.5, y: y + 0.5, width: w - 1, height: h - 1 };
@@ -58,7 +57,6 @@ function still({ output, zones }: Card): SVGElement[] {
       const size = `${w} × ${h} at ${x}, ${y}`;
       const [big, small] = [Math.min(h * 0.3, 120), Math.min(h * 0.2, 72)];
       // One over all others leaves their middles to them.
-      const all = zones.length > 1 && coversAll(output, zones[i]!);
       const middle = { x: x + w / 2, y: y + (all ? big + small : h / 2) };
       return [
         draw('rect', { ...edge, fill: all ? 'none' : `${colour}1a`, stroke: colour }),

@@ -64,7 +64,8 @@ export interface Painted {
 /** What a test card shows: the whole picture, and the zones in it. */
 export interface Card {
   output: { name: string; width: number; height: number };
-  zones: readonly Zone[];
+  /** `all`: it lies over all others. */
+  zones: readonly (Zone & { all: boolean })[];
 }
 
 export interface AirSnapshot {

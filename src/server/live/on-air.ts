@@ -3,6 +3,7 @@ import type { Resolver } from '../../core/resolve/resolver.ts';
 import { mediaUrl } from '../../core/media/media.ts';
 import { layoutOf } from '../../core/show/layout.ts';
 import { laneKey, type Background, type Lane, type Show } from '../../core/show/show.ts';
+import { coversAll } from '../../core/show/zones.ts';
 import type { AirItem, AirSnapshot, Painted } from '../../core/wire/wire.ts';
 import type { Library } from '../media/library.ts';
 
@@ -64,8 +65,9 @@ export class OnAir {
       const standing = this.mounted.get(mount);
       return standing ? [{ ...standing.item, states: this.parts.resolver.states(mount) }] : [];
     });
+    const named = zones.map((z) => ({ ...z, all: zones.length > 1 && coversAll({ width, height }, z) }));
     return {
-      card: this.parts.show.cards.has(key) ? { output: { name, width, height }, zones } : null,
+      card: this.parts.show.cards.has(key) ? { output: { name, width, height }, zones: named } : null,
       output: { key, width, height, background: this.painted(background) },
       items,
       fonts: this.parts.library.fonts(),
