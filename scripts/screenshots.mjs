@@ -99,7 +99,7 @@ await shot('/data', 'data', async (page) => {
 });
 await shot('/data', 'keyed-pictures', (page) => page.click('[data-entry="away.headshots"]'));
 await shot('/media', 'media', (page) => page.click('[data-media="headshots/herons/7.svg"]'));
-await shot('/outputs', 'outputs');
+await shot('/outputs', 'outputs', (page) => page.getByRole('button', { name: /^Main board/ }).click());
 await shot('/tapes', 'tapes', async (page) => {
   await page.getByRole('button', { name: /^Rehearse with/ }).click();
   await page.getByRole('button', { name: 'Rehearse now' }).click();
