@@ -57,12 +57,20 @@ test('a board is made, divided by a list of widths, drawn, typed, undone, and fe
   await number(page, 'Width of Zone 3').fill('800+1400');
   await page.keyboard.press('Enter');
   await expect(lie(page)).toContainText('Zone 4 over Zone 3: 200 × 1200');
+  await expect(page.locator('[data-mark="overlap"]')).toHaveCount(1);
   await page.getByRole('button', { name: /^Undo/ }).click();
   await expect(lie(page)).toContainText('No overlaps');
   await number(page, 'Left of Zone 5').fill('+=100');
   await page.keyboard.press('Enter');
   await expect(lie(page)).toContainText('Zone 5 reaches outside');
   await expect(lie(page)).toContainText('1 gap, 2 % free, the largest 100 × 1200 at 5600, 0');
+  const sheet = (await page
+    .getByRole('group', { name: 'The zones on the picture' })
+    .locator('> div')
+    .boundingBox())!;
+  const gap = (await page.locator('[data-mark="gap"]').boundingBox())!;
+  expect((gap.x - sheet.x) / sheet.width).toBeCloseTo(5600 / 6400, 2);
+  expect(gap.width / sheet.width).toBeCloseTo(100 / 6400, 3);
   await page.getByRole('button', { name: /^Undo/ }).click();
 
   // By hand: it is moved away, drawn in by its neighbour's edge, and fills what is left.

@@ -1,8 +1,8 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import Moveable from 'react-moveable';
 import type { Layout } from '../../core/layers/kinds.ts';
 import type { Output } from '../../core/show/show.ts';
-import { coversAll } from '../../core/show/zones.ts';
+import { coversAll, lieOf } from '../../core/show/zones.ts';
 import type { Box } from '../../core/text/fit.ts';
 import { useStable } from '../../ui/stable.ts';
 import { airPicture } from '../shared/air-picture.ts';
@@ -46,6 +46,7 @@ export function BoardPicture({
   }, [width, height]);
   const first = useStable(layouts);
   useEffect(() => airPicture(air.current!, stands.key, first()), [stands.key, first]);
+  const lie = useMemo(() => lieOf(output), [output]);
   const zones = () => [...(sheet.current?.querySelectorAll<HTMLElement>('[data-id]') ?? [])];
   useEffect(() => {
     setTarget(zones().filter((el) => el.dataset['id'] === chosen));
@@ -83,6 +84,7 @@ export function BoardPicture({
                 className={css['zone']}
                 data-chosen={zone.key === chosen || undefined}
                 data-all={coversAll(output, zone) || undefined}
+                data-outside={lie.outside.includes(zone.key) || undefined}
                 style={{
                   left: zone.x,
                   top: zone.y,
@@ -98,6 +100,9 @@ export function BoardPicture({
             ))}
           </div>
         </div>
+        {/* Not in the scaled picture: their lines are as far apart on any board. */}
+        <Marks name="gap" boxes={lie.gaps} scale={scale} />
+        <Marks name="overlap" boxes={lie.overlaps.map((o) => o.box)} scale={scale} />
         <Hands
           ref={hands}
           targets={target}
@@ -113,4 +118,21 @@ export function BoardPicture({
       </div>
     </div>
   );
+}
+
+/** As many are drawn: more than can be told apart. */
+const MOST_MARKS = 200;
+
+/** What no zone covers, or more than one, hatched. */
+function Marks({ name, boxes, scale }: { name: 'gap' | 'overlap'; boxes: readonly Box[]; scale: number }) {
+  return boxes
+    .slice(0, MOST_MARKS)
+    .map(({ x, y, width, height }, i) => (
+      <i
+        key={i}
+        className={css['mark']}
+        data-mark={name}
+        style={{ left: x * scale, top: y * scale, width: width * scale, height: height * scale }}
+      />
+    ));
 }
