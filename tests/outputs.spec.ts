@@ -120,6 +120,18 @@ test('a board is made, divided by a list of widths, drawn, typed, undone, and fe
   await expect(open).toHaveText(/^Key this machine/);
   await air.close();
   await expect(page.getByText('No page of this output is open.')).toBeVisible();
+
+  // It is deleted, and brought back with all its zones.
+  const stood = await saved(key);
+  await button(page, 'Delete the output…').click();
+  await button(page, 'Delete').click();
+  const list = page.getByRole('complementary', { name: 'Outputs' });
+  await expect(list.getByRole('button', { name: /^Rïnk board/ })).toHaveCount(0);
+  await expect(list.getByRole('group', { name: 'Deleted' })).toContainText('Rïnk board (1)');
+  await button(list, 'Bring it back').click();
+  await expect(list.getByRole('button', { name: /^Rïnk board/ })).toBeVisible();
+  await expect(list.getByRole('group', { name: 'Deleted' })).toHaveCount(0);
+  expect(await saved(key)).toEqual(stood);
 });
 
 test('what is on air moves with its zone once that is saved, for two desks alike; a zone in use is not deleted', async ({

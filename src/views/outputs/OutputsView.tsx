@@ -5,6 +5,7 @@ import type { OpenPage } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { MOST_SIDE, newZone } from '../../core/show/zones.ts';
+import { useDesk } from '../shared/use-desk.ts';
 import { SizeFields } from '../shared/SizeFields.tsx';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
@@ -35,6 +36,9 @@ function Outputs({ desk, snapshot }: Seen) {
   const outputs = snapshot.documents.output;
   const [shown, setShown] = useRemembered('outputs.shown', '');
   const output = outputs.find((o) => o.key === shown) ?? outputs[0]!;
+  // What is undone step by step is each output's own; that one is gone is undone here.
+  const last = useDesk(desk, (s) => s.undo);
+  const deleted = last?.startsWith('Deleted the output') ? last : null;
   return (
     <>
       <aside className={shell['side']} aria-label="Outputs">
@@ -72,6 +76,11 @@ function Outputs({ desk, snapshot }: Seen) {
             return answer.ok;
           }}
         />
+        {deleted !== null && (
+          <p className={css['deleted']} role="group" aria-label="Deleted">
+            {deleted}.<Button onClick={() => void desk.undo()}>Bring it back</Button>
+          </p>
+        )}
         <LastAction desk={desk} />
       </aside>
       <Board key={output.key} desk={desk} snapshot={snapshot} stands={output} />
