@@ -1,6 +1,7 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import type { Output } from '../../core/show/show.ts';
-import type { AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import type { AirOp, AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import { serverNow } from './hub.ts';
 import { folder, setUp } from '../../../tests/support/engine.ts';
 
 const broadcast = folder('basic/output')[0] as Output;
@@ -97,5 +98,45 @@ describe('outputs', () => {
       await act({ kind, ...more });
     const answer = await act({ kind: 'remove-document', what: 'output', key: 'broadcast' });
     expect(answer).toMatchObject({ status: 409, reason: expect.stringMatching(/only output|nowhere/) });
+  });
+
+  it('fifty, with four pages each: a change is in all in one commit, each page gets its own alone, and who joins costs nothing', async () => {
+    const [OUTPUTS, PAGES] = [50, 4];
+    const keys = Array.from({ length: OUTPUTS }, (_, i) => `board-${i}`);
+    const output = keys.map((key) => ({ ...broadcast, key, name: key }));
+    const { act, page, frame, engine } = await setUp({ output });
+    const item = (key: string) => ({
+      item: key,
+      name: key,
+      template: 'scoreboard-bar',
+      output: key,
+      zone: 'top',
+    });
+    for (const key of keys) {
+      expect(await act({ kind: 'put-item', ...item(key) })).toMatchObject({ ok: true });
+      expect(await act({ kind: 'take', item: key })).toMatchObject({ ok: true });
+    }
+    const pages = keys.flatMap((key) =>
+      Array.from({ length: PAGES }, () => ({ key, page: page(`air:${key}`) })),
+    );
+    for (const { key, page: p } of pages)
+      expect((p.messages[0]!.body as AirSnapshot).items.map((i) => i.mount)).toEqual([`${key}/top`]);
+
+    frame((s) => void (s.home.score = 7));
+    await expect.poll(() => pages.every(({ page: p }) => p.ops().length > 0)).toBe(true);
+    const scores = pages.map(({ key, page: p }) => {
+      const deltas = p.ops<AirOp>().flatMap((o) => (o.op === 'layers' ? o.deltas : []));
+      expect(deltas.every((d) => d.mount === `${key}/top`)).toBe(true);
+      return deltas.filter((d) => d.layer === 'home-score').map((d) => d.props['text']);
+    });
+    expect(scores).toEqual(pages.map(() => [7]));
+
+    // Two hundred that join at once ask for one text an output, and nothing is worked out for them.
+    const made = vi.spyOn(JSON, 'stringify');
+    for (const key of keys) for (let n = 0; n < PAGES; n++) page(`air:${key}`);
+    const snapshots = made.mock.calls.filter(([m]) => (m as { t?: string } | null)?.t === 'snapshot');
+    made.mockRestore();
+    expect(snapshots.length).toBeLessThan(1.2 * OUTPUTS);
+    expect(engine.hub.openPages(serverNow())).toHaveLength(2 * OUTPUTS * PAGES + 1);
   });
 });
