@@ -103,6 +103,16 @@ test('a board is made, divided by a list of widths, drawn, typed, undone, and fe
   await expect(status(page)).toHaveText('Saved');
   await page.reload();
   await expect(page.getByRole('textbox', { name: 'Name of Sponsor left' })).toBeVisible();
+  // A page that is fetched from another machine has no clipboard: it is copied all the same.
+  await page.evaluate(() => Object.defineProperty(navigator, 'clipboard', { value: undefined }));
+  await button(page, 'Copy').first().click();
+  await expect(button(page, 'Copied')).toBeVisible();
+  await page.getByRole('textbox', { name: 'Name', exact: true }).first().focus();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+v');
+  await expect(page.getByRole('heading', { name: `${world.url}/air/${key}` })).toBeVisible();
+  await page.getByRole('button', { name: /^Undo/ }).click();
+  await expect(page.getByRole('heading', { name: 'Rïnk board (1)' })).toBeVisible();
   await button(page, 'QR code of Key').click();
   await expect(page.getByRole('img', { name: `QR code: ${world.url}/air/${key}?key` })).toBeVisible();
   const [air] = await Promise.all([

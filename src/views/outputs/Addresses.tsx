@@ -3,6 +3,7 @@ import { encode } from 'uqr';
 import type { Output } from '../../core/show/show.ts';
 import type { OpenPage } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { copyText } from '../../ui/clipboard.ts';
 import shell from '../shared/View.module.css';
 import css from './OutputsView.module.css';
 
@@ -39,7 +40,9 @@ export function Addresses({ output, pages }: { output: Output; pages: readonly O
               {name}
             </a>
             <Button
-              onClick={() => void navigator.clipboard.writeText(address(query)).then(() => setCopied(name))}
+              onClick={() =>
+                void copyText(address(query)).then((done) => (done ? setCopied(name) : setShown(name)))
+              }
             >
               {copied === name ? 'Copied' : 'Copy'}
             </Button>
