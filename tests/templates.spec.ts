@@ -219,6 +219,8 @@ test('what is handed over is filled in, made an item, and taken on the live view
 test('a layout is made from another by scaling and from nothing, and deleted; a picture of it is the stage to the pixel', async ({
   page,
 }) => {
+  // What is on air is saved only by its button.
+  await world.act({ kind: 'clear', output: 'main-board', zone: 'score' });
   await page.goto(`${world.url}/templates/score-panel`);
   await button(page, 'Layouts…').click();
   const dialog = page.getByRole('dialog', { name: 'Layouts' });
@@ -240,6 +242,7 @@ test('a layout is made from another by scaling and from nothing, and deleted; a 
     .poll(async () => (await saved('score-panel'))!.layouts.map((l) => [l.key, l.width, l.layers.length]))
     .toEqual([
       ['arena', 1280, 1],
+      ['board', 1400, 1],
       ['ribbon-north', 640, 1],
       ['empty', 640, 0],
     ]);
@@ -273,10 +276,10 @@ test('a layout is made from another by scaling and from nothing, and deleted; a 
   await button(page, 'Layouts…').click();
   await button(dialog, 'Delete…').click();
   await button(dialog, 'Delete').click();
-  await expect(dialog.locator('[data-layout]')).toHaveCount(2);
+  await expect(dialog.locator('[data-layout]')).toHaveCount(3);
   await button(dialog, 'Close').click();
   await page.keyboard.press('Control+z');
-  await expect(page.getByLabel('Layout', { exact: true }).locator('option')).toHaveCount(3);
+  await expect(page.getByLabel('Layout', { exact: true }).locator('option')).toHaveCount(4);
 });
 
 test('a value is written as a line: text, chips by / and by +, cases, a formula by =; cut, undone, and live on the canvas', async ({
