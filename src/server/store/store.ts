@@ -12,7 +12,7 @@ import type { Config } from '../config.ts';
 import { pastOf, TEXT_LENGTH, unwriteAction, writeAction, type ActionRecord } from './action-rows.ts';
 import { writeEdit } from './edits.ts';
 import { migrate } from './migrations.ts';
-import { StoreDown, told } from './trouble.ts';
+import { inTime, PATIENCE, StoreDown, told } from './trouble.ts';
 import {
   ActionRow,
   bindModels,
@@ -27,6 +27,7 @@ import {
   TapeRow,
   VersionRow,
 } from './models.ts';
+import { Watch } from './watch.ts';
 
 /** A version of a document, as it is kept. */
 export interface Version {
@@ -54,10 +55,6 @@ export interface Saved {
 export type { ActionRecord } from './action-rows.ts';
 export { DiskFull, StoreDown, whyNotWritten } from './trouble.ts';
 
-const PATIENCE = 2000;
-const LOOK_EVERY = 1000;
-/** As many looks in a row without an answer, and the database is said to be away. */
-const MISSES = 2;
 /** The size of the parts that contents are kept in, in bytes. */
 const PART = 1_000_000;
 /** How many parts of a tape are read in one go. */
@@ -68,20 +65,23 @@ const PAST_KEPT = 400;
 
 /** MariaDB, as Foothill uses it. Every action is committed here before it is acknowledged. */
 export class Store {
-  private up = true;
-  private timer: NodeJS.Timeout | null = null;
-  /** Actions whose commit may or may not have happened when the database fell silent, with their opposites. */
-  private readonly inDoubt: {
-    action: ActionRecord;
-    undo: Change;
-    settled: Promise<unknown>;
-  }[] = [];
+  private readonly watch: Watch;
 
   private constructor(
     private readonly sequelize: Sequelize,
     private readonly log: Logger,
-    private readonly onUp: (up: boolean) => void,
-  ) {}
+    onUp: (up: boolean) => void,
+  ) {
+    this.watch = new Watch({
+      ask: () => sequelize.query('SELECT 1', { type: QueryTypes.SELECT }),
+      settle: ({ action, undo }) =>
+        sequelize.transaction(async (transaction) => {
+          if (await unwriteAction(action, transaction)) await this.write(undo, transaction);
+        }),
+      log,
+      onUp,
+    });
+  }
 
   /** Connects, brings the tables up to date and starts watching the connection. */
   static async open(config: Config, log: Logger, onUp: (up: boolean) => void = () => {}): Promise<Store> {
@@ -99,16 +99,16 @@ export class Store {
     await sequelize.authenticate({ retry: { max: 6, match: [/timeout/i] } });
     await migrate(sequelize);
     const store = new Store(sequelize, log, onUp);
-    store.timer = setInterval(() => void store.look(), LOOK_EVERY);
+    store.watch.start();
     return store;
   }
 
   get ok(): boolean {
-    return this.up;
+    return this.watch.ok;
   }
 
   async close(): Promise<void> {
-    if (this.timer) clearInterval(this.timer);
+    this.watch.stop();
     await this.sequelize.close();
   }
 
@@ -320,7 +320,7 @@ export class Store {
     undo: Change,
     versions: readonly Version[] = [],
   ): Promise<'done' | 'again'> {
-    if (!this.up) throw new StoreDown();
+    if (!this.ok) throw new StoreDown();
     let late = false;
     const work = this.sequelize.transaction(async (transaction) => {
       const still = () => {
@@ -342,12 +342,8 @@ export class Store {
         );
       still();
     });
-    let timer: NodeJS.Timeout | undefined;
-    const patience = new Promise<never>((_, no) => {
-      timer = setTimeout(() => no(new StoreDown()), PATIENCE);
-    });
     try {
-      await Promise.race([work, patience]);
+      await inTime(work);
       return 'done';
     } catch (error) {
       if (error instanceof UniqueConstraintError) return 'again';
@@ -355,11 +351,8 @@ export class Store {
       if (error instanceof DatabaseError && !(error.original as { fatal?: boolean }).fatal) throw told(error);
       late = true;
       this.log.error({ err: error, action: action.id }, 'an action could not be committed');
-      this.inDoubt.push({ action, undo, settled: work.catch(() => {}) });
-      this.setUp(false);
+      this.watch.lost({ action, undo, settled: work.catch(() => {}) });
       throw new StoreDown();
-    } finally {
-      clearTimeout(timer);
     }
   }
 
@@ -380,52 +373,5 @@ export class Store {
       transaction,
     );
     if (values) await this.saveBoard(values, transaction);
-  }
-
-  private setUp(up: boolean): void {
-    if (this.up === up) return;
-    this.up = up;
-    this.log[up ? 'info' : 'error'](
-      { database: up },
-      up ? 'the database answers again' : 'the database does not answer',
-    );
-    this.onUp(up);
-  }
-
-  private looking = false;
-  private missed = 0;
-
-  /**
-   * Asks the database whether it is there; on its return settles what was in doubt before saying so. One answer that is late is
-   * no reason to alarm everybody: on a busy machine that happens, and whoever changes something hears of it at once anyway.
-   */
-  private async look(): Promise<void> {
-    if (this.looking) return;
-    this.looking = true;
-    try {
-      let timer: NodeJS.Timeout | undefined;
-      const patience = new Promise<never>((_, no) => {
-        timer = setTimeout(() => no(new StoreDown()), PATIENCE);
-      });
-      const asked = this.sequelize.query('SELECT 1', { type: QueryTypes.SELECT });
-      asked.catch(() => {});
-      await Promise.race([asked, patience]).finally(() => clearTimeout(timer));
-      while (this.inDoubt.length) {
-        const { action, undo, settled } = this.inDoubt[0]!;
-        await settled;
-        await this.sequelize.transaction(async (transaction) => {
-          if (await unwriteAction(action, transaction)) await this.write(undo, transaction);
-        });
-        this.inDoubt.shift();
-      }
-      this.missed = 0;
-      this.setUp(true);
-    } catch (error) {
-      if (++this.missed < MISSES) return;
-      if (this.up) this.log.error({ err: error }, 'the database was asked and gave no answer');
-      this.setUp(false);
-    } finally {
-      this.looking = false;
-    }
   }
 }

@@ -3,6 +3,23 @@ import { DatabaseError } from 'sequelize';
 /** Raised when the database does not answer: the action is not done, and will not be done later either. */
 export class StoreDown extends Error {}
 
+/** How long the database may take over one thing, in ms. */
+export const PATIENCE = 2000;
+
+/** What is worked at, if it is done in time. Throws a StoreDown if not; what it comes to then is nobody's. */
+export async function inTime<T>(work: Promise<T>): Promise<T> {
+  work.catch(() => {});
+  let timer: NodeJS.Timeout | undefined;
+  const patience = new Promise<never>((_, no) => {
+    timer = setTimeout(() => no(new StoreDown()), PATIENCE);
+  });
+  try {
+    return await Promise.race([work, patience]);
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
 /** Raised when the database has no room to write: the action is not done. */
 export class DiskFull extends Error {}
 
