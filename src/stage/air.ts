@@ -9,9 +9,9 @@ import { fontsReady, Stage } from './stage.ts';
  */
 async function start(root: HTMLElement): Promise<void> {
   const options = new URLSearchParams(location.search);
-  const ground = options.get('bg');
-  if (ground && /^[0-9a-f]{6}$/i.test(ground)) document.documentElement.style.background = `#${ground}`;
-  const as = options.has('key') ? 'key' : (/^[0-9a-f]{6}$/i.exec(ground ?? '')?.[0].toLowerCase() ?? 'page');
+  const ground = /^[0-9a-f]{6}$/i.exec(options.get('bg') ?? '')?.[0].toLowerCase();
+  if (ground) document.documentElement.style.background = `#${ground}`;
+  const as = options.has('key') ? 'key' : (ground ?? 'page');
   if (options.has('key')) {
     document.documentElement.style.background = '#000';
     root.style.filter = 'url(#matte)';

@@ -1,11 +1,8 @@
 import type { LayerDelta } from '../../core/resolve/resolver.ts';
 import { laneKey, type Lane } from '../../core/show/show.ts';
 import type { AirOp, DeskOp } from '../../core/wire/wire.ts';
-import type { Hub } from './hub.ts';
+import { airStream, type Hub } from './hub.ts';
 import { OnAir, type Standing } from './on-air.ts';
-
-/** The stream that the pages of an output follow. */
-const airStream = (output: string) => `air:${output}`;
 
 interface Parts extends Standing {
   hub: Hub;
@@ -70,7 +67,7 @@ export class Air {
       }
       if (!output) {
         hub.shut(airStream(key));
-        show.cards.delete(key);
+        if (show.cards.delete(key)) news.push(this.cardNews());
         continue;
       }
       for (const doc of this.open(key)) news.push({ op: 'document', kind: 'lane', key: laneKey(doc), doc });
@@ -80,13 +77,16 @@ export class Air {
     return news;
   }
 
-  /** Puts the test card over an output, or takes it away. */
-  setCard({ output, on }: { output: string; on: boolean }): void {
+  /** Puts the test card over an output, or takes it away. Gives what the desks are to be told of it. */
+  setCard({ output, on }: { output: string; on: boolean }): DeskOp {
     const { show, hub } = this.parts;
     if (on) show.cards.add(output);
     else show.cards.delete(output);
     hub.refresh(airStream(output));
+    return this.cardNews();
   }
+
+  private cardNews = (): DeskOp => ({ op: 'cards', cards: [...this.parts.show.cards] });
 
   /** Draws anew the backgrounds that are of the library, which is another now. */
   repaint(): void {

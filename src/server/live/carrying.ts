@@ -83,10 +83,7 @@ export function carryOut(running: Running, change: Change): void {
     running.air.repaint();
   }
   for (const { key, is } of editsOf(change, 'tape')) deck.put(key, is);
-  if (change.card) {
-    running.air.setCard(change.card);
-    running.desk({ op: 'cards', cards: [...running.show.cards] });
-  }
+  if (change.card) running.desk(running.air.setCard(change.card));
   if (change.deck) deck.carryOut(change.deck, editsOf(change, 'tape')[0]?.is ?? null);
   if (press) running.sources().press(press.source, press.changes);
   if (change.giveBack) running.sources().giveBack(change.giveBack);

@@ -20,8 +20,9 @@ const NOBODY: Joiner = { from: 'unknown', as: 'page' };
 /** What takes longer there and back is not believed, in ms. */
 const LONGEST_TRIP = 60_000;
 
-/** What the streams of outputs are called, before the output's key. */
 const AIR = 'air:';
+/** The stream that the pages of an output follow. */
+export const airStream = (output: string) => `${AIR}${output}`;
 /** The stream that desks follow. */
 export const DESK = 'desk';
 

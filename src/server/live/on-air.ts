@@ -2,9 +2,16 @@ import type { World } from '../../core/actions/world.ts';
 import type { Resolver } from '../../core/resolve/resolver.ts';
 import { mediaUrl } from '../../core/media/media.ts';
 import { layoutOf } from '../../core/show/layout.ts';
-import { laneKey, type Background, type Lane, type Show } from '../../core/show/show.ts';
+import {
+  laneKey,
+  type Background,
+  type Lane,
+  type Output,
+  type Show,
+  type Zone,
+} from '../../core/show/show.ts';
 import { coversAll } from '../../core/show/zones.ts';
-import type { AirItem, AirSnapshot, Painted } from '../../core/wire/wire.ts';
+import type { AirItem, AirSnapshot, Card, Painted } from '../../core/wire/wire.ts';
 import type { Library } from '../media/library.ts';
 
 /** What stands in for a camera's picture. */
@@ -59,15 +66,15 @@ export class OnAir {
 
   /** What stands on an output now. Nothing is worked out for it: whoever joins gets what is known. */
   snapshot(output: string): AirSnapshot {
-    const { key, name, width, height, background, zones } = this.parts.world.documents.output.get(output)!;
+    const now = this.parts.world.documents.output.get(output)!;
+    const { key, width, height, background, zones } = now;
     const items = zones.flatMap((zone): AirItem[] => {
       const mount = laneKey({ output, zone: zone.key });
       const standing = this.mounted.get(mount);
       return standing ? [{ ...standing.item, states: this.parts.resolver.states(mount) }] : [];
     });
-    const named = zones.map((z) => ({ ...z, all: zones.length > 1 && coversAll({ width, height }, z) }));
     return {
-      card: this.parts.show.cards.has(key) ? { output: { name, width, height }, zones: named } : null,
+      card: this.parts.show.cards.has(key) ? cardOf(now) : null,
       output: { key, width, height, background: this.painted(background) },
       items,
       fonts: this.parts.library.fonts(),
@@ -101,4 +108,10 @@ export class OnAir {
       layout: layoutOf(template, onAir.layout, place),
     };
   }
+}
+
+/** What the test card of an output shows. */
+function cardOf({ name, width, height, zones }: Output): Card {
+  const all = (zone: Zone) => zones.length > 1 && coversAll({ width, height }, zone);
+  return { output: { name, width, height }, zones: zones.map((z) => ({ ...z, all: all(z) })) };
 }

@@ -1,4 +1,6 @@
+import ipaddr from 'ipaddr.js';
 import type { OpenPage } from '../../core/wire/wire.ts';
+import { isLoopback } from '../config.ts';
 
 /** Without a word for this long a page counts as silent, in ms: it asks for the time once a second. */
 export const SILENT_AFTER = 3000;
@@ -18,10 +20,10 @@ export const LOOKS_ON = 'desk';
 export const readAs = (said: string | null): string =>
   said !== null && /^(page|key|desk|[0-9a-f]{6})$/.test(said) ? said : 'page';
 
-/** Where a page is: `this machine`, or its address, without what only says that it is one of the older kind. */
-export function placeOf(address: string | undefined): string {
-  const plain = (address ?? '').replace(/^::ffff:/i, '');
-  return plain === '::1' || plain.startsWith('127.') ? 'this machine' : plain || 'unknown';
+/** Where a page is: `this machine`, or its address; one of the older kind as just that, however it is written. */
+export function placeOf(address = ''): string {
+  if (isLoopback(address)) return 'this machine';
+  return ipaddr.isValid(address) ? ipaddr.process(address).toString() : 'unknown';
 }
 
 /** What is known of one that follows. Times in server ms. */

@@ -89,6 +89,21 @@ describe('outputs', () => {
     expect(engine.hub.has('air:ribbon')).toBe(true);
   });
 
+  it('one that is deleted takes its test card along, and comes back without it', async () => {
+    const { act, desk } = await setUp();
+    const cards = () => desk.ops<DeskOp>().findLast((o) => o.op === 'cards');
+    const body = { ...broadcast, key: 'ribbon', name: 'Ribbon' };
+    await act({ kind: 'put-document', what: 'output', body, revision: 0, ...at });
+    await act({ kind: 'test-card', output: 'ribbon', on: true });
+    expect(cards()).toMatchObject({ cards: ['ribbon'] });
+    await act({ kind: 'remove-document', what: 'output', key: 'ribbon', ...at });
+    expect(cards()).toMatchObject({ cards: [] });
+    expect(await act({ kind: 'undo', ...at })).toMatchObject({ ok: true });
+    expect(await act({ kind: 'test-card', output: 'ribbon', on: false })).toMatchObject({
+      reason: 'There is no test card on Ribbon.',
+    });
+  });
+
   it('there is always one', async () => {
     const { act } = await setUp();
     for (const [kind, more] of [
