@@ -55,3 +55,26 @@ export function useKeys(keys: Record<string, () => void>): void {
     return () => removeEventListener('keydown', press);
   }, [press]);
 }
+
+/** How far an arrow key goes, across and down: 1, with Shift 10; null for any other key. */
+export function arrowOf({
+  key,
+  shiftKey,
+}: {
+  key: string;
+  shiftKey: boolean;
+}): [x: number, y: number] | null {
+  const by = shiftKey ? 10 : 1;
+  switch (key) {
+    case 'ArrowLeft':
+      return [-by, 0];
+    case 'ArrowRight':
+      return [by, 0];
+    case 'ArrowUp':
+      return [0, -by];
+    case 'ArrowDown':
+      return [0, by];
+    default:
+      return null;
+  }
+}

@@ -1,9 +1,9 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { Draft } from 'mutative';
 import type { Output, Zone } from '../../core/show/show.ts';
-import { addedZone, grown, reordered } from '../../core/show/zones.ts';
+import { addedZone, grown, lieOf, reordered } from '../../core/show/zones.ts';
 import { Button } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
+import { arrowOf, useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
 import { useDocumentSession } from '../shared/document-session.ts';
 import { layoutsUsed } from '../shared/layouts-used.ts';
@@ -29,6 +29,7 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
   const { doc: output, change } = work;
   const [chosen, setChosen] = useState<string | null>(null);
   const zone = output.zones.find((z) => z.key === chosen) ?? null;
+  const lie = useMemo(() => lieOf(output), [output]);
 
   /** Changes a zone, as one step with what goes on at the same part of it. */
   const set = (key: string, part: Partial<Zone>, text: string, entry?: string) =>
@@ -86,25 +87,23 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
         <div
           className={css['picture']}
           onKeyDown={(event) => {
-            const by = event.shiftKey ? 10 : 1;
-            const go = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[
-              event.key
-            ];
+            const go = arrowOf(event);
             if (!go || !zone) return;
             event.preventDefault();
-            nudge(go[0]!, go[1]!);
+            nudge(...go);
           }}
         >
           <BoardPicture
             output={output}
             stands={stands}
+            lie={lie}
             layouts={() => layoutsUsed(snapshot)}
             chosen={chosen}
             onChoose={setChosen}
             onBox={(key, box, text) => set(key, box, `${text} ${called(key)}`)}
           />
         </div>
-        <Lie output={output} onChoose={setChosen} />
+        <Lie output={output} lie={lie} onChoose={setChosen} />
         <ZoneTable
           output={output}
           chosen={chosen}
@@ -134,7 +133,15 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
           </Button>
         </p>
       </section>
-      <Side desk={desk} snapshot={snapshot} work={work} stands={stands} zone={zone} onZones={setZones} />
+      <Side
+        desk={desk}
+        snapshot={snapshot}
+        work={work}
+        stands={stands}
+        airs={onAir.length > 0}
+        zone={zone}
+        onZones={setZones}
+      />
     </>
   );
 }

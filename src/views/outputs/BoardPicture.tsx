@@ -1,8 +1,8 @@
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import Moveable from 'react-moveable';
 import type { Layout } from '../../core/layers/kinds.ts';
 import type { Output } from '../../core/show/show.ts';
-import { coversAll, lieOf } from '../../core/show/zones.ts';
+import { coversAll, type Lie } from '../../core/show/zones.ts';
 import type { Box } from '../../core/text/fit.ts';
 import { useStable } from '../../ui/stable.ts';
 import { airPicture } from '../shared/air-picture.ts';
@@ -13,6 +13,7 @@ import css from './OutputsView.module.css';
 export function BoardPicture({
   output,
   stands,
+  lie,
   layouts,
   chosen,
   onChoose,
@@ -21,6 +22,7 @@ export function BoardPicture({
   output: Output;
   /** As it is saved: what is on air is drawn by that. */
   stands: Output;
+  lie: Lie;
   /** Of all that can be on it: what they are written in is loaded first. */
   layouts: () => readonly Layout[];
   chosen: string | null;
@@ -46,7 +48,6 @@ export function BoardPicture({
   }, [width, height]);
   const first = useStable(layouts);
   useEffect(() => airPicture(air.current!, stands.key, first()), [stands.key, first]);
-  const lie = useMemo(() => lieOf(output), [output]);
   const zones = () => [...(sheet.current?.querySelectorAll<HTMLElement>('[data-id]') ?? [])];
   useEffect(() => {
     setTarget(zones().filter((el) => el.dataset['id'] === chosen));

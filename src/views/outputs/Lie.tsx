@@ -1,11 +1,18 @@
-import { lieOf, largestOf, sumOf } from '../../core/show/zones.ts';
+import { largestOf, sumOf, type Lie as Lying } from '../../core/show/zones.ts';
 import type { Output } from '../../core/show/show.ts';
 import { counted } from '../../core/text/words.ts';
 import css from './OutputsView.module.css';
 
 /** How the zones lie, in numbers: what is covered, and what is not as a board should be. */
-export function Lie({ output, onChoose }: { output: Output; onChoose: (zone: string) => void }) {
-  const { gaps, overlaps, outside } = lieOf(output);
+export function Lie({
+  output,
+  lie: { gaps, overlaps, outside },
+  onChoose,
+}: {
+  output: Output;
+  lie: Lying;
+  onChoose: (zone: string) => void;
+}) {
   const [across, down] = [sumOf(output, 'across'), sumOf(output, 'down')];
   // What lies all over each other is neither a row nor a column.
   const row = across !== null && down === null;

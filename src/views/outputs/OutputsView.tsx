@@ -6,7 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { MOST_SIDE, newZone } from '../../core/show/zones.ts';
 import { useDesk } from '../shared/use-desk.ts';
-import { SizeFields } from '../shared/SizeFields.tsx';
+import { SizeChoice } from '../shared/SizeFields.tsx';
 import { LastAction, View, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import { Board } from './Board.tsx';
@@ -89,14 +89,16 @@ function Outputs({ desk, snapshot }: Seen) {
 }
 
 /** The sizes that most pictures and boards have, in px. */
-const SIZES: readonly [string, number, number][] = [
-  ['Television, HD', 1920, 1080],
-  ['Television, UHD', 3840, 2160],
-  ['Television, upright', 1080, 1920],
-  ['Long board', 6400, 1200],
-  ['Ribbon board', 3840, 96],
-  ['Square board', 1536, 1536],
-];
+const SIZES = (
+  [
+    ['Television, HD', 1920, 1080],
+    ['Television, UHD', 3840, 2160],
+    ['Television, upright', 1080, 1920],
+    ['Long board', 6400, 1200],
+    ['Ribbon board', 3840, 96],
+    ['Square board', 1536, 1536],
+  ] as const
+).map(([name, width, height]) => ({ width, height, label: `${name}, ${width} × ${height}` }));
 
 function New({ onNew }: { onNew: (name: string, width: number, height: number) => Promise<boolean> }) {
   const [name, setName] = useState('');
@@ -115,24 +117,7 @@ function New({ onNew }: { onNew: (name: string, width: number, height: number) =
         New output
         <input value={name} maxLength={80} placeholder="Name" onChange={(e) => setName(e.target.value)} />
       </label>
-      <label>
-        Size
-        <select
-          value={SIZES.findIndex(([, w, h]) => w === size.width && h === size.height)}
-          onChange={(e) => {
-            const usual = SIZES[Number(e.target.value)];
-            if (usual) setSize({ width: usual[1], height: usual[2] });
-          }}
-        >
-          {SIZES.map(([of, w, h], i) => (
-            <option key={of} value={i}>
-              {of}, {w} × {h}
-            </option>
-          ))}
-          <option value={-1}>another size</option>
-        </select>
-      </label>
-      <SizeFields size={size} most={MOST_SIDE} onSize={setSize} />
+      <SizeChoice label="Size" usual={SIZES} size={size} most={MOST_SIDE} onSize={setSize} />
       <Button type="submit" main disabled={!name.trim()}>
         Make it
       </Button>

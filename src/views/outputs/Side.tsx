@@ -30,18 +30,20 @@ export function Side({
   snapshot,
   work,
   stands,
+  airs,
   zone,
   onZones,
 }: Seen & {
   work: DocumentSession<Output>;
   stands: Output;
+  /** Something is on air there. */
+  airs: boolean;
   /** The zone that is chosen. */
   zone: Zone | null;
   onZones: (text: string, zones: Zone[]) => void;
 }) {
   const { doc: output, change } = work;
   const carded = snapshot.cards.includes(stands.key);
-  const airs = snapshot.lanes.some((l) => l.output === stands.key && l.onAir);
   const card = (on: boolean) => void desk.act({ kind: 'test-card', output: stands.key, on });
   return (
     <aside className={shell['side']} aria-label="Output">

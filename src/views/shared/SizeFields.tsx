@@ -37,3 +37,42 @@ export function SizeFields({
     </span>
   );
 }
+
+/** A size: one of those that are usual here, or any other. */
+export function SizeChoice({
+  label = 'Size of',
+  usual,
+  size,
+  most,
+  onSize,
+}: {
+  label?: string;
+  usual: readonly (Size & { label: string })[];
+  size: Size;
+  /** The longest side. */
+  most?: number;
+  onSize: (size: Size) => void;
+}) {
+  return (
+    <>
+      <label>
+        {label}
+        <select
+          value={usual.findIndex((u) => u.width === size.width && u.height === size.height)}
+          onChange={(e) => {
+            const one = usual[Number(e.target.value)];
+            if (one) onSize({ width: one.width, height: one.height });
+          }}
+        >
+          {usual.map((u, i) => (
+            <option key={u.label} value={i}>
+              {u.label}
+            </option>
+          ))}
+          <option value={-1}>another size</option>
+        </select>
+      </label>
+      <SizeFields size={size} onSize={onSize} {...(most === undefined ? {} : { most })} />
+    </>
+  );
+}

@@ -120,6 +120,8 @@ function sameRow(before: RowProps, now: RowProps): boolean {
   const is = now.layers.map((l) => heldIn(l, now.name));
   return (
     before.property === now.property &&
+    // What a binding begins with is one of these.
+    before.context.defs === now.context.defs &&
     before.layers.length === now.layers.length &&
     now.layers.every((l, i) => l.id === before.layers[i]!.id && is[i] === was[i]) &&
     !looksAround(now, is)

@@ -8,8 +8,8 @@ import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { Sure } from '../../ui/Sure.tsx';
 import { keyOf } from '../sources/draft.ts';
-import { SizeFields } from '../shared/SizeFields.tsx';
-import { SizeChoice, zonesOf } from './Sizes.tsx';
+import { SizeChoice, SizeFields } from '../shared/SizeFields.tsx';
+import { zonesOf } from './zones-of.ts';
 import css from './LayoutMenu.module.css';
 
 /** The layouts of a template: what each lacks, new ones, made from the one that is worked at or from nothing. */
@@ -98,7 +98,7 @@ export function LayoutMenu({
                 <option value="nothing">nothing</option>
               </select>
             </label>
-            <SizeChoice zones={zonesOf(outputs)} size={size} onSize={setSize} />
+            <SizeChoice usual={zonesOf(outputs)} size={size} onSize={setSize} />
             <Button type="submit" main>
               Add
             </Button>

@@ -12,7 +12,8 @@ import { LastAction, View, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import { keyOf } from '../sources/draft.ts';
 import { Details } from './Details.tsx';
-import { SizeChoice, zonesOf } from './Sizes.tsx';
+import { SizeChoice } from '../shared/SizeFields.tsx';
+import { zonesOf } from './zones-of.ts';
 import { samplesOf, usesOf } from './samples.ts';
 import css from './TemplatesView.module.css';
 
@@ -226,7 +227,7 @@ function New({
         New template
         <input value={name} maxLength={80} placeholder="Name" onChange={(e) => setName(e.target.value)} />
       </label>
-      <SizeChoice zones={zones} size={size} onSize={setSize} />
+      <SizeChoice usual={zones} size={size} onSize={setSize} />
       <Button type="submit" main disabled={!name.trim()}>
         Make it
       </Button>

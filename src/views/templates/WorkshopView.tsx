@@ -8,7 +8,7 @@ import { changingOf, propertyFor } from '../../core/workshop/showing.ts';
 import { bindingState, worstOf } from '../../core/value/state.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import { Button } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
+import { arrowOf, useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { useStable } from '../../ui/stable.ts';
@@ -24,7 +24,7 @@ import { chipWords } from '../value/chips.ts';
 import type { ValueContext } from '../value/context.ts';
 import type { Behind } from './Canvas.tsx';
 import { usesOf } from './samples.ts';
-import { zonesOf } from './Sizes.tsx';
+import { zonesOf } from './zones-of.ts';
 import { useToggled, without } from './hidden.ts';
 import { Side } from './Side.tsx';
 import { Left } from './Left.tsx';
@@ -164,14 +164,11 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
       onKeyDown={(event) => {
         // Arrow keys go on while they are held, and are the canvas's alone.
         if (!(event.target as Element).closest('[data-canvas]')) return;
-        const by = event.shiftKey ? 10 : 1;
-        const go = { ArrowLeft: [-by, 0], ArrowRight: [by, 0], ArrowUp: [0, -by], ArrowDown: [0, by] }[
-          event.key
-        ];
+        const go = arrowOf(event);
         if (!go) return;
         event.preventDefault();
-        if (chosen.size === 0) return showing.records?.step(Math.sign(go[0]! + go[1]!));
-        ops.nudge(go[0]!, go[1]!);
+        if (chosen.size === 0) return showing.records?.step(Math.sign(go[0] + go[1]));
+        ops.nudge(...go);
       }}
     >
       <header className={css['top']}>
