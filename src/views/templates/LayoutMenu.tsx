@@ -10,6 +10,7 @@ import { Sure } from '../../ui/Sure.tsx';
 import { keyOf } from '../sources/draft.ts';
 import { SizeChoice, SizeFields } from '../shared/SizeFields.tsx';
 import { zonesOf } from './zones-of.ts';
+import shell from '../shared/View.module.css';
 import css from './LayoutMenu.module.css';
 
 /** The layouts of a template: what each lacks, new ones, made from the one that is worked at or from nothing. */
@@ -45,7 +46,7 @@ export function LayoutMenu({
   };
   return (
     <Dialog title="Layouts" onClose={onClose} actions={<Button onClick={onClose}>Close</Button>}>
-      <div className={css['layouts']}>
+      <div className={`${css['layouts']} ${shell['boxes']}`}>
         <p>All layouts have the same inputs. A zone takes the one that is nearest to its size.</p>
         <ul>
           {template.layouts.map((l) => {
