@@ -1,6 +1,7 @@
 import { randomBytes } from 'node:crypto';
 import { expect, test } from '@playwright/test';
 import sharp from 'sharp';
+import { recordedLoop } from './support/loop.ts';
 import { World } from './support/world.ts';
 import { button, lastAction } from './support/page.ts';
 
@@ -271,26 +272,7 @@ test('a missing headshot is known before air, brought in, shown by its key, and 
   await expect(page.locator('[data-media="headshots/foxes/30.svg"]')).toContainText('used 1×');
 
   // A loop as a browser records it: its size by its own bytes, its length by its last picture.
-  const loop = await page.evaluate(async () => {
-    const canvas = Object.assign(document.createElement('canvas'), { width: 64, height: 32 });
-    const pen = canvas.getContext('2d')!;
-    const recorder = new MediaRecorder(canvas.captureStream(20), { mimeType: 'video/webm' });
-    const parts: Blob[] = [];
-    recorder.ondataavailable = (e) => parts.push(e.data);
-    recorder.start();
-    for (let i = 0; i < 16; i++) {
-      pen.fillStyle = `hsl(${i * 20} 80% 50%)`;
-      pen.fillRect(0, 0, 64, 32);
-      await new Promise((done) => setTimeout(done, 50));
-    }
-    const ended = new Promise((done) => (recorder.onstop = done));
-    recorder.stop();
-    await ended;
-    return [...new Uint8Array(await new Blob(parts).arrayBuffer())];
-  });
-  await page
-    .getByLabel('Files to import')
-    .setInputFiles({ name: 'loop.webm', mimeType: 'video/webm', buffer: Buffer.from(loop) });
+  await page.getByLabel('Files to import').setInputFiles(await recordedLoop(page, 16));
   await page.locator('[data-media="headshots/foxes/loop.webm"]').click();
   await expect(page.getByLabel('Picture', { exact: true })).toContainText(
     /WEBM · 64 × 32 · (opaque|transparent) · \d+\.\d s/,

@@ -36,6 +36,8 @@ const SLOWEST_TRY = 400;
  */
 const DEAD_AFTER = 3000;
 const DEAD_AFTER_MOST = 20_000;
+/** Nothing waits longer for its moment, in ms, whatever the clocks say. */
+const LATEST = 1500;
 
 /**
  * Follows one stream of the server: a snapshot, then deltas numbered without gaps. A gap asks for a new
@@ -58,6 +60,7 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
   let deadAfter = DEAD_AFTER_MOST;
   let closed = false;
   let here: boolean | null = null;
+  let later: { ops: Op[]; at: number }[] = [];
   let waiting: { number: number; done: () => void }[] = [];
 
   const setHere = (is: boolean) => {
@@ -66,6 +69,19 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
   const send = (message: ClientMessage) => {
     if (socket?.readyState === WebSocket.OPEN) socket.send(JSON.stringify(message));
   };
+  const realNow = () => epoch() + offset;
+  const due = (at: number) => rtt === undefined || at <= realNow();
+  /** Does what was told, at its moment and in the order in which it was told. */
+  const perform = (ops: Op[], at: number) => {
+    if (later.length === 0 && due(at)) return handlers.onOps(ops);
+    later.push({ ops, at: Math.min(at, realNow() + LATEST) });
+    if (later.length === 1) wait();
+  };
+  const wait = () =>
+    setTimeout(() => {
+      while (later[0] && due(later[0].at)) handlers.onOps(later.shift()!.ops);
+      if (later[0]) wait();
+    }, later[0]!.at - realNow());
   const receive = (event: MessageEvent<string>) => {
     heard = epoch();
     const message = JSON.parse(event.data) as ServerMessage<Body, Op>;
@@ -76,11 +92,13 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
         return send({ t: 'snapshot' });
       }
       seq = message.seq;
-      handlers.onOps(message.ops);
+      perform(message.ops, message.at ?? 0);
     } else if (message.t === 'snapshot') {
       if (seq < 0)
         deadAfter = Math.min(DEAD_AFTER_MOST, Math.max(DEAD_AFTER, 3 * (performance.now() - begun)));
       seq = message.seq;
+      // It has all that was told, also what was to be done later.
+      later = [];
       // A server that says nothing of a rehearsal has none, whatever the one before said.
       if (!told && rehearsal) handlers.onRehearsal?.((rehearsal = null));
       handlers.onSnapshot(message.body);
@@ -126,7 +144,7 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
 
   return {
     serverNow: () => showTime(rehearsal, epoch() + offset),
-    realNow: () => epoch() + offset,
+    realNow,
     delay: () => (rtt === undefined ? null : rtt / 2),
     send,
     reached: (number) =>

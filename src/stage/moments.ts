@@ -56,14 +56,16 @@ export function exit(el: Element, m: Moment | undefined): Animation | null {
   });
 }
 
-/** Keeps an element moving for as long as it shows. */
-export function idle(el: Element, m: Moment | undefined): Animation | null {
+/** Keeps an element moving for as long as it shows, from where it is after so many ms: in step with all other pages. */
+export function idle(el: Element, m: Moment | undefined, after = 0): Animation | null {
   if (lengthOf(m) === 0) return null;
-  return el.animate([{}, { opacity: 0.4 }, {}], {
+  const moving = el.animate([{}, { opacity: 0.4 }, {}], {
     duration: m!.ms,
     iterations: Infinity,
     easing: 'ease-in-out',
   });
+  moving.currentTime = after;
+  return moving;
 }
 
 /** The halves of a change: the old leaves by the first, the new comes by the second. */

@@ -11,7 +11,7 @@ import { paint } from './background.ts';
 
 interface Standing extends Mount {
   item: AirItem;
-  el: HTMLElement;
+  readonly el: HTMLElement;
 }
 
 /** Legible on any camera's picture, in the outermost corner: graphics keep clear of the edges. */
@@ -136,6 +136,7 @@ export class Stage {
       fits: new Map(),
       ticking: new Set(),
       masked: new Set(),
+      real: () => this.link?.realNow() ?? this.serverNow(),
       stand: (layers, within) => stand(layers, within, standing),
     };
     this.standing.set(item.mount, standing);

@@ -73,6 +73,8 @@ export interface Change {
   press?: { source: string; changes: BoardChange[]; at: number };
   /** A source that gets its fields back; nothing of it is kept but the action itself. */
   giveBack?: string;
+  /** How long after it is told it happens on air, in ms; at once where it is not given. */
+  lead?: number;
   /** The test card of an output, put on or taken off; nothing of it is kept but the action itself. */
   card?: { output: string; on: boolean };
   /** What the tape deck is to do; nothing of it is kept but the action itself. */

@@ -3,6 +3,7 @@ import { laneKey, laneOf } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { begunAnew } from './anew.ts';
 import { edit } from './change.ts';
+import { leadOf } from './lead.ts';
 import { ActionRequest } from './request.ts';
 
 class ClearRequest extends ActionRequest {
@@ -19,7 +20,8 @@ export const clear = action({
     const lane = laneOf(situation.show, request);
     if (!lane.onAir) refuse('Nothing is on air there, so there is nothing to clear.');
     const off = edit('lane', laneKey(lane), lane, { ...lane, onAir: null });
-    return { change: { edits: [off, ...begunAnew(situation, lane.onAir?.item)] }, back: null };
+    const lead = leadOf(situation.world, [lane.output]);
+    return { change: { edits: [off, ...begunAnew(situation, lane.onAir?.item)], lead }, back: null };
   },
   sentence: ({ show }, request) => {
     const item = show.lanes.get(laneKey(request))?.onAir?.item;

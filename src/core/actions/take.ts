@@ -4,6 +4,7 @@ import { itemOf, laneKey, laneOf, missingInputs } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { begunAnew } from './anew.ts';
 import { edit } from './change.ts';
+import { leadOf } from './lead.ts';
 import { ActionRequest } from './request.ts';
 
 class TakeRequest extends ActionRequest {
@@ -25,10 +26,11 @@ export const take = action({
     const lane = laneOf(show, item);
     const zone = world.documents.output.get(item.output)?.zones.find((z) => z.key === item.zone);
     const layout = layoutFor(template, zone ?? template.layouts[0]!).key;
-    const onAir = { item: item.id, layout, inputs: { ...item.inputs }, takenAt: at };
+    const lead = leadOf(world, [item.output]);
+    const onAir = { item: item.id, layout, inputs: { ...item.inputs }, takenAt: at + lead };
     const taken = edit('lane', laneKey(lane), lane, { ...lane, next: item.id, onAir });
     const left = lane.onAir?.item === item.id ? undefined : lane.onAir?.item;
-    return { change: { edits: [taken, ...begunAnew(situation, left)] }, back: null };
+    return { change: { edits: [taken, ...begunAnew(situation, left)], lead }, back: null };
   },
   sentence: ({ show }, { item }) => `Took ${show.items.get(item)?.name ?? item}`,
 });

@@ -102,15 +102,20 @@ export class Resolver {
     this.mounts.delete(mount);
   }
 
-  /** Works out what depends on any of the tokens (fields' keys, rows); gives the layers whose content changed. */
-  touch(tokens: readonly string[]): readonly LayerDelta[] {
+  /**
+   * Works out what depends on any of the tokens (fields' keys, rows); gives the layers whose content changed. With the time (ms) a
+   * picture that changed says since when it is another: a loop runs in step on all pages, also on those that join later.
+   */
+  touch(tokens: readonly string[], at?: number): readonly LayerDelta[] {
     this.round++;
+    this.at = at;
     this.deltas = NONE;
     this.dependents.each(tokens, this.renew);
     return this.deltas;
   }
 
   private deltas: readonly LayerDelta[] = NONE;
+  private at: number | undefined;
 
   /** Works one binding out again. */
   private readonly renew = (b: Binding): void => {
@@ -126,6 +131,8 @@ export class Resolver {
       this.deltas = withMore(this.deltas, slot.delta);
     }
     slot.delta!.props[b.prop] = now;
+    if (b.prop === 'picture' && this.at !== undefined)
+      slot.delta!.props['since'] = b.props['since'] = this.at;
   };
 
   private content(binding: Binding): FieldValue {

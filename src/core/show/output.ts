@@ -3,7 +3,7 @@ import { readDocument } from '../document/upgrade.ts';
 import { Colour, Count, Is, Key, Name, OneOf, Text, Whole } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import type { Background, Output } from './show.ts';
-import { FARTHEST, MOST_SIDE } from './zones.ts';
+import { FARTHEST, MOST_LEAD, MOST_SIDE } from './zones.ts';
 
 class Zone {
   @Key() key!: string;
@@ -33,17 +33,21 @@ const BACKGROUNDS = byWord<Background>('kind', {
 });
 
 class OutputDoc implements Output {
-  @Is(2) schema!: 2;
+  @Is(3) schema!: 3;
   @Key() key!: string;
   @Name() name!: string;
   @Whole(1, MOST_SIDE) width!: number;
   @Whole(1, MOST_SIDE) height!: number;
+  @Whole(0, MOST_LEAD) lead!: number;
   @One(() => BACKGROUNDS) background!: Background;
   @Count(1, 1000, 'an output needs at least one zone') @Each(() => Zone) zones!: Zone[];
 }
 
-/** Version 2 has a background. */
-const STEPS = [(doc: object) => ({ ...doc, background: { kind: 'transparent' } })];
+/** Version 2 has a background, version 3 a lead. */
+const STEPS = [
+  (doc: object) => ({ ...doc, background: { kind: 'transparent' } }),
+  (doc: object) => ({ ...doc, lead: 0 }),
+];
 
 /** Reads an output; refuses one with two zones of one key. */
 export function parseOutput(input: unknown): Parsed<Output> {

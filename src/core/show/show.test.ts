@@ -150,10 +150,10 @@ describe('preflight', () => {
 
 describe('game and output documents', () => {
   const zones = [{ key: 'z', name: 'Z', x: 0, y: 0, width: 1, height: 1 }];
-  const plain = { schema: 2, key: 'o', name: 'O', width: 9, height: 9, zones };
+  const plain = { schema: 3, key: 'o', name: 'O', width: 9, height: 9, lead: 0, zones };
 
-  it('an output of before they had backgrounds is transparent', () => {
-    const before = { ...plain, schema: 1 };
+  it('an output of before they had backgrounds and leads is transparent, and shows takes at once', () => {
+    const { lead: _, ...before } = { ...plain, schema: 1 };
     expect(parseOutput(before)).toEqual({
       ok: true,
       value: { ...plain, background: { kind: 'transparent' } },
@@ -175,6 +175,7 @@ describe('game and output documents', () => {
       'same key',
     ],
     [parseOutput({ ...plain, width: 16_385 }), '16384'],
+    [parseOutput({ ...plain, lead: 1001 }), 'lead'],
     [parseOutput({ ...plain, background: { kind: 'sky' } }), 'background'],
     [parseOutput({ ...plain, background: { kind: 'colour', colour: 'red' } }), '#rrggbb'],
     [parseOutput({ ...plain, background: { kind: 'media' } }), 'path'],

@@ -28,11 +28,13 @@ export type Background =
 
 /** A picture that goes out: its size in px, and its zones from back to front. */
 export interface Output {
-  schema: 2;
+  schema: 3;
   key: string;
   name: string;
   width: number;
   height: number;
+  /** How long after the server's word a take or a clear happens on its pages, in ms: so all of them show it at once. */
+  lead: number;
   background: Background;
   zones: Zone[];
 }
@@ -43,7 +45,7 @@ export interface OnAir {
   /** The key of the template's layout that was taken. */
   layout: string;
   inputs: Record<string, Scalar>;
-  /** Server ms. */
+  /** When it shows first, server ms. */
   takenAt: number;
 }
 

@@ -156,6 +156,9 @@ export function readSizes(text: string): number[] | string {
 /** Zones reach no further from a canvas's corner than this, in px, and none is larger. */
 export const FARTHEST = 20_000;
 
+/** No output has a longer lead, in ms: whoever presses must not wonder whether it was heard. */
+export const MOST_LEAD = 1000;
+
 /** No output has a longer side, in px: more than a browser draws on one page. */
 export const MOST_SIDE = 16_384;
 

@@ -22,7 +22,8 @@ import type { Health } from '../source/health.ts';
 /** Sent by the server on every stream. Deltas are numbered without gaps from the snapshot's number on. */
 export type ServerMessage<Body, Op> =
   | { t: 'snapshot'; seq: number; body: Body }
-  | { t: 'delta'; seq: number; ops: Op[] }
+  /** `at`: what it says, and all that is told after it, is done then (server ms) and not before. */
+  | { t: 'delta'; seq: number; ops: Op[]; at?: number }
   | { t: 'pong'; at: number; now: number }
   /** By which time the show runs, and the tape that is rehearsed with; null: it is real. */
   | { t: 'time'; rehearsal: ShownRehearsal | null }
@@ -50,6 +51,8 @@ export interface AirItem {
   level: number;
   item: string;
   template: string;
+  /** When it shows first, ms by the time of the show; nothing where no other page shows it. */
+  since?: number;
   layout: Layout;
   states: Record<string, LayerProps>;
 }

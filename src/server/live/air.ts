@@ -34,12 +34,12 @@ export class Air {
     for (const lane of this.parts.show.lanes.values()) this.onAir.mount(lane);
   }
 
-  /** Puts on the air pages what a lane has on air now. */
-  putLane(lane: Lane): void {
+  /** Puts on the air pages what a lane has on air now; at a moment to come, server ms, where one is given. */
+  putLane(lane: Lane, at?: number): void {
     this.parts.show.lanes.set(laneKey(lane), lane);
     const item = this.onAir.mount(lane);
-    if (item) this.tell(lane.output, { op: 'take', item });
-    else if (!lane.onAir) this.tell(lane.output, { op: 'clear', mount: laneKey(lane) });
+    if (item) this.tell(lane.output, { op: 'take', item }, at);
+    else if (!lane.onAir) this.tell(lane.output, { op: 'clear', mount: laneKey(lane) }, at);
   }
 
   /** Stands anew in its new form what is on air of templates that are others now. */
@@ -111,7 +111,7 @@ export class Air {
     this.parts.world.documents.output.forEach((_, key) => this.tell(key, op));
   }
 
-  private tell(output: string, op: AirOp): void {
-    this.parts.hub.publish(airStream(output), [op]);
+  private tell(output: string, op: AirOp, at?: number): void {
+    this.parts.hub.publish(airStream(output), [op], at);
   }
 }

@@ -16,6 +16,7 @@ import { becomeOf, begun } from './become.ts';
 import { derivedNow, unreadNow } from './desk-snapshot.ts';
 import { carryOutDocuments } from './documents.ts';
 import { frozen } from './frozen.ts';
+import { serverNow } from './hub.ts';
 import type { Secrets } from './secrets.ts';
 import type { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
@@ -74,7 +75,9 @@ export function carryOut(running: Running, change: Change): void {
   const templates = new Set(editsOf(change, 'template').map((e) => e.key));
   if (templates.size) running.air.renew(templates);
   const laneNews = running.air.follow(new Set(editsOf(change, 'output').map((e) => e.key)));
-  for (const { is } of editsOf(change, 'lane')) if (is) running.air.putLane(is);
+  // One moment for all that it puts on and off, on whichever outputs.
+  const at = change.lead ? serverNow() + change.lead : undefined;
+  for (const { is } of editsOf(change, 'lane')) if (is) running.air.putLane(is, at);
   for (const { key, is } of editsOf(change, 'media')) library.put(key, is);
   if (edits.some((e) => e.kind === 'media')) {
     running.spread({ changed: [MEDIA_TOKEN], touched: [] });

@@ -294,12 +294,13 @@ export class Engine {
       this.gathered.tables.push(...(first.tables ?? []));
       return;
     }
-    const more = this.derivations.react([...new Set(first.changed)], this.time.now());
+    const now = this.time.now();
+    const more = this.derivations.react([...new Set(first.changed)], now);
     const changed = [...first.changed, ...more.changed];
     const touched = [...first.touched, ...more.touched];
     const tables = [...(first.tables ?? []), ...more.tables];
     this.tellProblems();
-    const deltas = this.resolver.touch(changed);
+    const deltas = this.resolver.touch(changed, now);
     if (deltas.length) this.air.tellLayers(deltas);
     if (tables.length) this.desk(this.tables.changes(tables));
     if (touched.length === 0) return;

@@ -101,13 +101,14 @@ export class Hub {
     return this.streams.get(name)?.seq ?? 0;
   }
 
-  publish(name: string, ops: readonly unknown[]): void {
+  /** Tells a stream what changed; pages do it at a moment to come, server ms, where one is given. */
+  publish(name: string, ops: readonly unknown[], at?: number): void {
     const stream = this.streams.get(name);
     if (!stream || ops.length === 0) return;
     stream.seq++;
     stream.made = null;
     if (stream.clients.size === 0) return;
-    const text = JSON.stringify({ t: 'delta', seq: stream.seq, ops });
+    const text = JSON.stringify({ t: 'delta', seq: stream.seq, ops, at });
     for (const client of stream.clients) {
       if (client.behind) continue;
       if (client.socket.bufferedAmount > client.most) client.behind = true;

@@ -105,6 +105,7 @@ export class OnAir {
       level,
       item: item.id,
       template: template.key,
+      since: onAir.takenAt,
       layout: layoutOf(template, onAir.layout, place),
     };
   }

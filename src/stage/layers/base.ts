@@ -8,6 +8,7 @@ import {
   type LayerProps,
   type MomentName,
 } from '../../core/layers/kinds.ts';
+import type { AirItem } from '../../core/wire/wire.ts';
 import { enter, exit, hold, idle } from '../moments.ts';
 import { has, numberIn, textIn } from './content.ts';
 import { maskDrawing, writeMask, type MaskImage } from './mask.ts';
@@ -15,6 +16,10 @@ import type { TextBlock } from './text-block.ts';
 
 /** What the layers of one mounted layout share. */
 export interface Mount {
+  /** What is mounted: since when all pages show it. */
+  readonly item: Pick<AirItem, 'since'>;
+  /** Server time now, in ms, whatever the show's. */
+  real(): number;
   /** By the layers' ids. */
   views: Map<string, LayerView>;
   /** Texts that never differ in scale, by the name of their set. */
@@ -219,7 +224,12 @@ export class LayerView<K extends LayerKind = LayerKind> {
   private settle(now: number, moving: boolean): void {
     const show = this.shouldShow(now);
     if (show !== this.shown) this.turn(show, moving);
-    if (show && !this.held) this.idling ??= idle(this.el, this.layer.moments?.idle);
+    if (show && !this.held) this.idling ??= idle(this.el, this.layer.moments?.idle, this.age(now));
+  }
+
+  /** How long it has been on, in ms, at a time of the show: the same on all pages. 0 where no other page shows it. */
+  protected age(now: number, since = this.mount.item.since): number {
+    return since === undefined ? 0 : Math.max(0, now - since);
   }
 
   private turn(show: boolean, moving: boolean): void {

@@ -23,6 +23,15 @@ export function fittedIn(props: LayerProps, own: { width: number; height: number
   };
 }
 
+/** A loop that began at most so long ago, in s, is shown from its start: it took that long to come. */
+const FROM_START = 0.6;
+/** How far a loop may be from where it should be, in s, and by how much it runs faster or slower where it is farther. */
+const IN_STEP = 0.02;
+const CATCH_UP = 0.08;
+/** How far, in s, it may be before it jumps there; not again for so long, in s, for a jump takes its time. */
+const OUT_OF_STEP = 0.2;
+const BETWEEN_JUMPS = 3;
+
 type Shown = HTMLImageElement | HTMLVideoElement;
 
 export class PictureView extends LayerView<'picture'> {
@@ -30,7 +39,7 @@ export class PictureView extends LayerView<'picture'> {
   private wanted = '';
 
   /** The new picture takes the old one's place once it is decoded; one that cannot be had changes nothing. */
-  protected override draw(props: LayerProps): void {
+  protected override draw(props: LayerProps, now: number): void {
     if (this.there && has(props, ['fit', 'anchorX', 'anchorY', 'again'])) this.fitted(this.there);
     if (!('picture' in props)) return;
     this.wanted = textIn(props['picture']);
@@ -41,10 +50,15 @@ export class PictureView extends LayerView<'picture'> {
       return;
     }
     const path = this.wanted;
+    const { since } = this.props;
+    // A picture that came with the item is as old as that; one that took its place since then, as its own change.
+    const age = this.age(now, typeof since === 'number' ? since : undefined);
+    const begun = this.mount.real() - age;
     this.ready = this.loaded(path).then(
       (next) => {
         if (path !== this.wanted) return;
         this.fitted(next);
+        if (next instanceof HTMLVideoElement) this.inStep(next, begun);
         this.el.append(next);
         this.there?.remove();
         this.there = next;
@@ -70,10 +84,44 @@ export class PictureView extends LayerView<'picture'> {
         loop.onloadeddata = done;
         loop.onerror = failed;
       });
-      const start = numberIn(this.props['start']) / 1000;
-      if (start > 0) loop.currentTime = start;
+      // One that was recorded as it ran does not say how long it is until somebody looks for its end.
+      if (loop.duration === Infinity)
+        await new Promise((done) => {
+          loop.onseeked = done;
+          loop.currentTime = Number.MAX_SAFE_INTEGER;
+        });
       return loop;
     }
+  }
+
+  /** Keeps a loop where all pages have it: where it is by the time since it began (server ms). */
+  private inStep(loop: HTMLVideoElement, begun: number): void {
+    const start = numberIn(this.props['start']) / 1000;
+    const old = () => (this.mount.real() - begun) / 1000;
+    const late = () => {
+      const { duration, currentTime } = loop;
+      const after = start + old();
+      const at = after < duration ? after : this.props['again'] === false ? duration : after % duration;
+      return at - currentTime;
+    };
+    // What has just begun is seen from its beginning, and is in step a little later.
+    if (old() < FROM_START) loop.currentTime = start;
+    else loop.currentTime += late();
+    if (this.mount.item.since === undefined) return;
+    let jumped = old();
+    /** How long it stands when it jumps, in s. */
+    let stands = 0;
+    loop.onseeked = () => (stands = Math.min(0.5, old() - jumped));
+    loop.ontimeupdate = () => {
+      const by = late();
+      const off = Math.abs(by);
+      // Where it begins again the way around may be the shorter one: the next look knows.
+      if (off > loop.duration / 2) return;
+      if (off > OUT_OF_STEP && old() - jumped > BETWEEN_JUMPS) {
+        jumped = old();
+        loop.currentTime = (loop.currentTime + by + stands) % loop.duration;
+      } else loop.playbackRate = off < IN_STEP ? 1 : by > 0 ? 1 + CATCH_UP : 1 - CATCH_UP;
+    };
   }
 
   override maskImage(): MaskImage | null {

@@ -63,11 +63,12 @@ function Outputs({ desk, snapshot }: Seen) {
           onNew={async (name, width, height) => {
             const key = freshKey(name, (k) => outputs.some((o) => o.key === k), 'output');
             const body: Output = {
-              schema: 2,
+              schema: 3,
               key,
               name,
               width,
               height,
+              lead: 0,
               background: { kind: 'transparent' },
               zones: [newZone([], { x: 0, y: 0, width, height })],
             };

@@ -4,6 +4,7 @@ import {
   along,
   divided,
   inParts,
+  MOST_LEAD,
   MOST_PARTS,
   MOST_SIDE,
   readSizes,
@@ -65,6 +66,21 @@ export function Side({
             onSize={(size) => change('Changed its size', (draft) => void Object.assign(draft, size), 'size')}
           />
         </span>
+        <span onBlur={work.end}>
+          <NumberField
+            label="Lead for takes"
+            unit="ms"
+            value={output.lead}
+            min={0}
+            max={MOST_LEAD}
+            onChange={(lead) => change('Changed the lead', (draft) => void (draft.lead = lead), 'lead')}
+          />
+        </span>
+        <p className={shell['dim']}>
+          {output.lead === 0
+            ? 'Each page shows a take as soon as it hears of it. With a lead, all pages show it at the same moment.'
+            : `A take shows ${output.lead} ms after the key, on all pages at the same moment.`}
+        </p>
         <BackgroundChoice
           desk={desk}
           media={snapshot.media}
