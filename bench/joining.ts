@@ -32,6 +32,14 @@ const template = {
   inputs: [],
   layouts: [{ key: 'all', width: 1920, height: 1080, layers }],
 };
+const itemOf = (n: number) => ({
+  schema: 1,
+  key: `i${n}`,
+  number: 100 + n,
+  name: `Item ${n}`,
+  template: 'many',
+  zones: [{ output: `o${n}`, zone: 'all' }],
+});
 const outputOf = (n: number) => ({
   schema: 1,
   key: `o${n}`,
@@ -55,13 +63,9 @@ async function fill(world: World): Promise<void> {
       `USE foothill_${world.port};`,
       rows('documents', 'kind, `key`, schemaVersion, revision, body', [
         ['template', 'many', 2, 1, JSON.stringify(template)],
+        ...numbers.map((n) => ['item', `i${n}`, 1, 1, JSON.stringify(itemOf(n))]),
         ...numbers.map((n) => ['output', `o${n}`, 1, 1, JSON.stringify(outputOf(n))]),
       ]),
-      rows(
-        'items',
-        'id, number, name, template, output, zone, inputs',
-        numbers.map((n) => [`i${n}`, 100 + n, `Item ${n}`, 'many', `o${n}`, 'all', '{}']),
-      ),
       rows(
         'lanes',
         'output, zone, next, onAir',

@@ -54,7 +54,7 @@ test('whatever is acknowledged is there after a kill at any of twenty moments, a
       [acked[kind], ...tried[kind], ...before.tried[kind]].map(of);
     const lane = desk.lanes.find((l) => l.zone === 'lower')!;
     const field = (key: string) => desk.fields.find((f) => f.key === key)!;
-    expect(may('edit')).toContain(desk.items.find((i) => i.id === 'blank')!.inputs['line']);
+    expect(may('edit')).toContain(desk.documents.item.find((i) => i.key === 'blank')!.inputs['line']);
     expect(may('pin', (t) => Number(t) % 100)).toContain(field('home.shots').pin?.value);
     expect(field('away.score').pin?.value).toBe(42);
     if (acked.take) expect(may('take', itemOf)).toContain(lane.onAir?.item);
@@ -126,8 +126,8 @@ for (const how of ['falls silent', 'is killed'] as const) {
     expect(await onAir()).toBe('captain');
     // What was done before and is asked again is acknowledged, and not done again.
     for (const action of again) expect(await world.act(action)).toMatchObject({ ok: true });
-    const { items } = await snapshot<DeskSnapshot>(world, 'desk');
-    expect(items.find((i) => i.id === 'blank')!.inputs['line']).toBe('two');
+    const { item } = (await snapshot<DeskSnapshot>(world, 'desk')).documents;
+    expect(item.find((i) => i.key === 'blank')!.inputs['line']).toBe('two');
     expect(await onAir()).toBe('captain');
     await world.killEngine();
     await world.startEngine();

@@ -209,11 +209,11 @@ test('what is handed over is filled in, made an item, and taken on the live view
   const air = await page.context().newPage();
   await air.goto(`${world.url}/air/broadcast`);
   await expect(air.locator('[data-layer="Text"]')).toHaveText('Hat trick');
-  const { items } = await snapshot<DeskSnapshot>(world, 'desk');
+  const { item: items } = (await snapshot<DeskSnapshot>(world, 'desk')).documents;
   const made = items.find((i) => i.name === 'Tonight’s call-out')!;
-  expect(await world.act({ kind: 'remove-item', item: made.id })).toMatchObject({ ok: false });
+  expect(await world.act({ kind: 'remove-item', item: made.key })).toMatchObject({ ok: false });
   await world.act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
-  expect(await world.act({ kind: 'remove-item', item: made.id })).toMatchObject({ ok: true });
+  expect(await world.act({ kind: 'remove-item', item: made.key })).toMatchObject({ ok: true });
 });
 
 test('a layout is made from another by scaling and from nothing, and deleted; a picture of it is the stage to the pixel', async ({

@@ -84,8 +84,13 @@ test('undo and redo are one’s own at each view, also after a reload and a rest
   await expect(ode.getByRole('button', { name: 'Undo' })).toBeEnabled();
   await expect(ada.getByRole('button', { name: 'Undo' })).toBeDisabled();
   await ode.reload();
+  await expect(ode.getByRole('button', { name: 'Undo' })).toBeEnabled();
+  const here = ode.locator('[data-here]');
   await world.killEngine();
+  await expect(here).toHaveAttribute('data-here', 'false');
   await world.startEngine();
+  // What a page knew before is no word of the server that came back.
+  await expect(here).toHaveAttribute('data-here', 'true');
   await expect(ode.getByRole('button', { name: 'Undo' })).toBeEnabled();
   await ode.getByRole('button', { name: 'Undo' }).click();
   await expect.poll(score).toBeNull();

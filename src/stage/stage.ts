@@ -1,6 +1,7 @@
 import type { LayerDelta } from '../core/resolve/resolver.ts';
 import { layersOf, type LayerProps, type MomentName } from '../core/layers/kinds.ts';
 import type { AirItem, AirOp, AirSnapshot, Card } from '../core/wire/wire.ts';
+import { fitIn } from '../core/show/layout.ts';
 import type { Mount } from './layers/base.ts';
 import type { Link } from './link.ts';
 import { stand } from './layers/views.ts';
@@ -253,14 +254,18 @@ const leave = (there: Standing): Animation[] =>
     view.visible ? (exit(view.el, view.layer.moments?.exit) ?? []) : [],
   );
 
-/** Puts an item's element where its zone is. */
-function place(el: HTMLElement, { box: { x, y, width, height }, level }: AirItem): void {
+/** Puts an item's element where its zone is: in its own size, or as large as it can be in the middle of it. */
+function place(el: HTMLElement, { box, level, layout }: AirItem): void {
+  const { how, scale } = fitIn(layout, box);
+  const { width, height } = how === 'own' ? box : layout;
   Object.assign(el.style, {
     position: 'absolute',
     zIndex: String(level + 1),
-    left: `${x}px`,
-    top: `${y}px`,
+    left: `${box.x + (box.width - width * scale) / 2}px`,
+    top: `${box.y + (box.height - height * scale) / 2}px`,
     width: `${width}px`,
     height: `${height}px`,
+    transform: how === 'own' ? '' : `scale(${scale})`,
+    transformOrigin: '0 0',
   });
 }

@@ -22,7 +22,7 @@ export const folder = (path: string) =>
     ? readdirSync(new URL(`../../data/${path}`, import.meta.url))
     : []
   ).map((f) => read(`${path}/${f}`));
-const show = read('demo/show.json') as Pick<Saved, 'items' | 'lanes'>;
+const show = read('demo/show.json') as Pick<Saved, 'lanes'>;
 export const LIMITS = { late: 300, lost: 600 };
 
 /** A store that keeps nothing and fails when told to. */

@@ -1,7 +1,7 @@
 import type { Past } from '../../src/core/actions/past.ts';
 import { nameOfPlace } from '../../src/core/actions/world.ts';
 import type { BoardRow, Change, Edit } from '../../src/core/actions/change.ts';
-import { laneKey, type Item, type Lane } from '../../src/core/show/show.ts';
+import { laneKey, type Lane } from '../../src/core/show/show.ts';
 import type { ActionRecord, Saved, Version } from '../../src/server/store/store.ts';
 import { FakeStore } from './engine.ts';
 
@@ -15,17 +15,12 @@ interface Kept {
 /** A store that keeps what is committed, as texts, so that an engine can be started on it anew. */
 export class KeepingStore extends FakeStore {
   private readonly docs = new Map<string, Kept>();
-  private readonly items = new Map<string, Item>();
   private readonly lanes = new Map<string, Lane>();
   private readonly pins = new Map<string, { field: string; value: never; at: number }>();
   private actions: { id: string; past: string | null; undone: boolean; record: ActionRecord }[] = [];
 
   put(kind: string, key: string, body: object): void {
     this.docs.set(nameOfPlace(kind, key), { kind, key, text: JSON.stringify(body), revision: 1 });
-  }
-
-  putItem(item: Item): void {
-    this.items.set(item.id, item);
   }
 
   override documents(kind: string): Promise<unknown[]> {
@@ -45,7 +40,6 @@ export class KeepingStore extends FakeStore {
   override load(): Promise<Saved> {
     return Promise.resolve(
       structuredClone({
-        items: [...this.items.values()],
         lanes: [...this.lanes.values()],
         pins: [...this.pins.values()],
         board: [] as BoardRow[],
@@ -96,8 +90,7 @@ export class KeepingStore extends FakeStore {
 
   private write(edit: Edit): void {
     const { kind, key } = edit;
-    if (edit.kind === 'item' && edit.is) this.items.set(key, edit.is);
-    else if (edit.kind === 'lane' && edit.is) this.lanes.set(laneKey(edit.is), edit.is);
+    if (edit.kind === 'lane' && edit.is) this.lanes.set(laneKey(edit.is), edit.is);
     else if (edit.kind === 'pin') {
       if (edit.is) this.pins.set(key, { field: key, ...edit.is } as never);
       else this.pins.delete(key);

@@ -13,6 +13,7 @@ import { mendDocument } from './mend-document.ts';
 import { next } from './next.ts';
 import { pin } from './pin.ts';
 import { putItem } from './put-item.ts';
+import { putItems } from './put-items.ts';
 import { putDocument } from './put-document.ts';
 import { redo } from './redo.ts';
 import { rehearse } from './rehearse.ts';
@@ -43,6 +44,7 @@ export const ACTIONS = {
   'remove-source': removeSource,
   link,
   'put-item': putItem,
+  'put-items': putItems,
   'remove-item': removeItem,
   'put-document': putDocument,
   'remove-document': removeDocument,

@@ -2,7 +2,7 @@ import type { Change as BoardChange } from '../board/board.ts';
 import type { FieldValue } from '../board/values.ts';
 import type { Documents } from '../documents/kinds.ts';
 import type { MediaEntry } from '../media/media.ts';
-import type { Item, Lane } from '../show/show.ts';
+import type { Lane } from '../show/show.ts';
 import type { IntakeMemory } from '../tape/memory.ts';
 import type { TapeInfo } from '../tape/tape.ts';
 import type { DeckRequest } from './deck-requests.ts';
@@ -21,7 +21,6 @@ export interface Setting {
 
 /** All that is kept under a kind and a key: documents, and what the show is made of. */
 export interface Stored extends Documents {
-  item: Item;
   lane: Lane;
   pin: Pin;
   media: MediaEntry;

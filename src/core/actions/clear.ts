@@ -1,30 +1,39 @@
-import { OneOf, Text } from '../document/rules.ts';
-import { laneKey, laneOf } from '../show/show.ts';
+import { Maybe, OneOf, Text } from '../document/rules.ts';
+import { airing, itemOf, laneKey, laneOf, type Lane, type Show } from '../show/show.ts';
 import { action, refuse } from './action.ts';
-import { begunAnew } from './anew.ts';
-import { edit } from './change.ts';
-import { leadOf } from './lead.ts';
+import { airChange } from './air.ts';
 import { ActionRequest } from './request.ts';
 
 class ClearRequest extends ActionRequest {
   @OneOf('clear') kind!: 'clear';
-  @Text(1, 80) output!: string;
-  @Text(1, 80) zone!: string;
+  /** What is cleared: one zone; or an item, in all zones in which it stands. */
+  @Maybe() @Text(1, 80) output?: string;
+  @Maybe() @Text(1, 80) zone?: string;
+  @Maybe() @Text(1, 80) item?: string;
 }
 
-/** Takes what is on air in a zone off. No undo changes what is on air. */
+function lanesOf(show: Show, { output, zone, item }: ClearRequest): Lane[] {
+  if (item !== undefined) {
+    const lanes = airing(show, item);
+    if (lanes.length === 0) refuse(`${itemOf(show, item).name} is not on air, so there is nothing to clear.`);
+    return lanes;
+  }
+  if (output === undefined || zone === undefined) return refuse('Say which zone or which item to clear.');
+  const lane = laneOf(show, { output, zone });
+  if (!lane.onAir) refuse('Nothing is on air there, so there is nothing to clear.');
+  return [lane];
+}
+
+/** Takes what is on air in a zone off, or an item in all of them. No undo changes what is on air. */
 export const clear = action({
   request: ClearRequest,
   role: 'operate',
-  decide: (situation, request) => {
-    const lane = laneOf(situation.show, request);
-    if (!lane.onAir) refuse('Nothing is on air there, so there is nothing to clear.');
-    const off = edit('lane', laneKey(lane), lane, { ...lane, onAir: null });
-    const lead = leadOf(situation.world, [lane.output]);
-    return { change: { edits: [off, ...begunAnew(situation, lane.onAir?.item)], lead }, back: null };
+  decide: (situation, request, at) => {
+    const puts = lanesOf(situation.show, request).map((lane) => ({ lane, item: null }));
+    return { change: airChange(situation, puts, at), back: null };
   },
-  sentence: ({ show }, request) => {
-    const item = show.lanes.get(laneKey(request))?.onAir?.item;
-    return `Cleared ${show.items.get(item ?? '')?.name ?? item ?? request.zone}`;
+  sentence: ({ show }, { output = '', zone = '', item }) => {
+    const key = item ?? show.lanes.get(laneKey({ output, zone }))?.onAir?.item;
+    return `Cleared ${show.items.get(key ?? '')?.name ?? key ?? zone}`;
   },
 });

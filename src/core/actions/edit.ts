@@ -1,12 +1,10 @@
-import { isRecord } from '../board/own.ts';
 import type { Scalar } from '../board/values.ts';
-import { isScalar, Must, OneOf, Text } from '../document/rules.ts';
+import { Must, OneOf, Text } from '../document/rules.ts';
+import { isInputs } from '../show/item.ts';
 import { itemOf, refuseInput } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { edit as editOf } from './change.ts';
 import { ActionRequest } from './request.ts';
-
-const isInputs = (v: unknown) => isRecord(v) && Object.values(v).every(isScalar);
 
 class EditRequest extends ActionRequest {
   @OneOf('edit') kind!: 'edit';
@@ -30,7 +28,7 @@ export const edit = action({
       if (problem) refuse(problem);
     }
     const filled = { ...item, inputs: { ...item.inputs, ...request.inputs } };
-    return { change: { edits: [editOf('item', item.id, item, filled)] } };
+    return { change: { edits: [editOf('item', item.key, item, filled)] } };
   },
   sentence: ({ show }, { item }) => `Edited ${show.items.get(item)?.name ?? item}`,
 });

@@ -1,4 +1,5 @@
 import { OneOf, Text } from '../document/rules.ts';
+import { goesTo } from '../show/item.ts';
 import { itemOf, laneKey, laneOf } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
@@ -17,9 +18,12 @@ export const next = action({
   role: 'operate',
   decide: ({ show }, request) => {
     const item = itemOf(show, request.item);
-    if (laneKey(item) !== laneKey(request)) refuse(`${item.name} belongs to another zone.`);
+    if (!goesTo(item, request)) refuse(`${item.name} does not go to that zone.`);
     const lane = laneOf(show, request);
-    return { change: { edits: [edit('lane', laneKey(lane), lane, { ...lane, next: item.id })] }, back: null };
+    return {
+      change: { edits: [edit('lane', laneKey(lane), lane, { ...lane, next: item.key })] },
+      back: null,
+    };
   },
   sentence: ({ show }, { item }) => `Next: ${show.items.get(item)?.name ?? item}`,
 });

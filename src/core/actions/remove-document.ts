@@ -14,14 +14,12 @@ class RemoveDocumentRequest extends ActionRequest {
 export const removeDocument = action({
   request: RemoveDocumentRequest,
   role: 'prepare',
-  decide: ({ world, show }, { what, key }) => {
+  decide: ({ world }, { what, key }) => {
     const { word } = DOCUMENT_KINDS[what];
     const was =
       world.documents[what].get(key) ?? refuse(`There is no ${word} "${key}"; it may have been deleted.`);
     if (what === 'game' && world.game?.key === key)
       refuse('This game is being played; choose another one first.');
-    const item = what === 'template' && [...show.items.values()].find((i) => i.template === key);
-    if (item) refuse(`It cannot be deleted: the item ${item.name} is made of it.`);
     if (what === 'output' && world.documents.output.size === 1)
       refuse('This is the only output; there must be one.');
     const user = neededBy(world.documents, { kind: what, key });

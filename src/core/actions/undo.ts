@@ -30,8 +30,6 @@ export const undo = action({
 export function standing(now: Situation, kind: StoredKind, key: string): object | null {
   const { show, board, world, library, deck } = now;
   switch (kind) {
-    case 'item':
-      return show.items.get(key) ?? null;
     case 'lane':
       return show.lanes.get(key) ?? null;
     case 'pin':

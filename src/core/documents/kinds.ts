@@ -3,7 +3,9 @@ import { parseDerived, type DerivedDoc } from '../derive/derived.ts';
 import type { Parsed } from '../document/problems.ts';
 import { parsePatch, type PatchDoc } from '../patch/patch-doc.ts';
 import { parseGame, type Game } from '../show/game-doc.ts';
+import { parseItem, type Item } from '../show/item.ts';
 import { parseOutput } from '../show/output.ts';
+import { parseModel, parseRundown, type Rundown, type RundownModel } from '../show/rundown.ts';
 import type { Output } from '../show/show.ts';
 import { parseSource, type SourceDoc } from '../source/source-doc.ts';
 import { parseProfile, type SportProfile } from '../sport/profile.ts';
@@ -22,6 +24,9 @@ export interface Documents {
   palette: Palette;
   game: Game;
   derived: DerivedDoc;
+  item: Item;
+  rundown: Rundown;
+  'rundown-model': RundownModel;
   output: Output;
 }
 export type DocumentKind = keyof Documents;
@@ -122,6 +127,31 @@ const KINDS = {
     word: 'derived value',
     parse: parseDerived,
     name: ({ derived }) => derived.name,
+    needs: none,
+  },
+  item: {
+    told: true,
+    // Each change of one is an action that says what it is.
+    saved: false,
+    word: 'item',
+    parse: parseItem,
+    name: ({ name }) => `the item ${name}`,
+    needs: ({ template }) => [{ kind: 'template', key: template }],
+  },
+  rundown: {
+    told: true,
+    saved: true,
+    word: 'rundown',
+    parse: parseRundown,
+    name: () => 'the rundown',
+    needs: none,
+  },
+  'rundown-model': {
+    told: true,
+    saved: true,
+    word: 'model of a rundown',
+    parse: parseModel,
+    name: ({ name }) => `the model ${name}`,
     needs: none,
   },
   output: {

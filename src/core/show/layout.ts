@@ -24,6 +24,26 @@ export function layoutFor({ layouts }: Pick<Template, 'layouts'>, zone: Size): L
   }, first!);
 }
 
+/** How far a layout and a zone may differ in proportion, and in size, before it counts, as a share. */
+const SAME_SHAPE = 0.02;
+const SAME_SIZE = 0.01;
+
+/** How a layout stands in a zone. */
+export interface Fit {
+  /** `own`: in its own size; `scaled`: made larger or smaller to fill the zone; `off`: of another shape, so that some of the zone stays empty. */
+  how: 'own' | 'scaled' | 'off';
+  /** By how much it is made larger or smaller. */
+  scale: number;
+}
+
+/** How a layout of one size stands in a zone of another: as large as it can be with all of it inside. */
+export function fitIn(layout: Size, zone: Size): Fit {
+  const sides = [zone.width / layout.width, zone.height / layout.height] as const;
+  const scale = Math.min(...sides);
+  if (sides.every((s) => Math.abs(s - 1) < SAME_SIZE)) return { how: 'own', scale: 1 };
+  return { how: Math.max(...sides) / scale - 1 <= SAME_SHAPE ? 'scaled' : 'off', scale };
+}
+
 /** The layout of a key; where there is none any more, the one that fits the zone. */
 export const layoutOf = (template: Pick<Template, 'layouts'>, key: string, zone: Size): Layout =>
   template.layouts.find((l) => l.key === key) ?? layoutFor(template, zone);

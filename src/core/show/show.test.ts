@@ -1,4 +1,8 @@
 import { describe, expect, it } from 'vitest';
+import bar from '../../../data/demo/item/bar.json' with { type: 'json' };
+import blank from '../../../data/demo/item/blank.json' with { type: 'json' };
+import captain from '../../../data/demo/item/captain.json' with { type: 'json' };
+import goalkeeper from '../../../data/demo/item/goalkeeper.json' with { type: 'json' };
 import demo from '../../../data/demo/show.json' with { type: 'json' };
 import lower from '../../../data/demo/template/lower-third.json' with { type: 'json' };
 import profileDoc from '../../../data/basic/profile/box-lacrosse.json' with { type: 'json' };
@@ -11,11 +15,12 @@ import { parseGame } from './game-doc.ts';
 import { parseOutput } from './output.ts';
 import { layoutFor, layoutOf } from './layout.ts';
 import { preflight } from './preflight.ts';
-import { editedSince, laneKey, Refusal, type Item, type Lane, type Show } from './show.ts';
+import { newItem, type Item } from './item.ts';
+import { editedSince, laneKey, Refusal, type Lane, type Show } from './show.ts';
 
 const template = lower as unknown as Template;
 const newShow = (): Show => ({
-  items: new Map((demo.items as unknown as Item[]).map((i) => [i.id, i])),
+  items: new Map([goalkeeper, captain, blank, bar].map((i) => [i.key, newItem(i as Item)])),
   cards: new Set(),
   lanes: new Map((demo.lanes as unknown as Lane[]).map((l) => [laneKey(l), l])),
 });
@@ -28,7 +33,7 @@ const run = (show: Show, action: ActionBody, now = 5) => {
     now,
   ).change;
   for (const { kind, key, is } of edits)
-    (kind === 'item' ? show.items : show.lanes).set(key, is as unknown as Item & Lane);
+    ((kind === 'item' ? show.items : show.lanes) as Map<string, unknown>).set(key, is);
   return edits[0]!.is;
 };
 
@@ -78,7 +83,7 @@ describe('decide', () => {
     [{ kind: 'take', item: 'gone' }, 'no item "gone"'],
     [{ kind: 'clear', output: 'broadcast', zone: 'lower' }, 'nothing to clear'],
     [{ kind: 'clear', output: 'broadcast', zone: 'side' }, 'no zone "side" on the output "broadcast"'],
-    [{ kind: 'next', output: 'broadcast', zone: 'top', item: 'captain' }, 'another zone'],
+    [{ kind: 'next', output: 'broadcast', zone: 'top', item: 'captain' }, 'does not go to that zone'],
     [{ kind: 'edit', item: 'captain', inputs: { nick: 'B' } }, 'no input "nick"'],
     [{ kind: 'edit', item: 'captain', inputs: { team: 'both' } }, 'one of Home, Away, Neither'],
     [{ kind: 'edit', item: 'captain', inputs: { logo: 'yes' } }, 'on or off'],

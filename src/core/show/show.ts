@@ -3,18 +3,7 @@ import { boundsText } from '../number/arithmetic.ts';
 import type { Scalar } from '../board/values.ts';
 import type { Box } from '../text/fit.ts';
 import type { InputDef } from '../documents/template.ts';
-
-/** A template with its inputs filled in, under a name and a number, ready to take. */
-export interface Item {
-  id: string;
-  number: number;
-  name: string;
-  template: string;
-  /** Where it goes: the output, and the zone of it. */
-  output: string;
-  zone: string;
-  inputs: Record<string, Scalar>;
-}
+import { placeKey, type Item } from './item.ts';
 
 /** A named rectangle of an output, in px. */
 export interface Zone extends Box {
@@ -58,15 +47,16 @@ export interface Lane {
 }
 
 export interface Show {
-  items: Map<string, Item>;
+  /** The items among the documents, by their keys. */
+  items: ReadonlyMap<string, Item>;
   /** By `laneKey`. */
   lanes: Map<string, Lane>;
   /** The outputs that show their test card. */
   cards: Set<string>;
 }
 
-/** What a lane is known by: its output and its zone. */
-export const laneKey = ({ output, zone }: Pick<Lane, 'output' | 'zone'>): string => `${output}/${zone}`;
+/** What a lane is known by: its place. */
+export const laneKey = placeKey;
 
 /** Raised with a sentence for the operator when an action cannot be done. */
 export class Refusal extends Error {}
@@ -80,7 +70,7 @@ export function missingInputs(defs: readonly InputDef[], inputs: Record<string, 
 }
 
 /** True when an item was edited since it went on air: what is on air is not what its inputs say now. */
-export function editedSince(onAir: OnAir, item: Item): boolean {
+export function editedSince(onAir: OnAir, item: Pick<Item, 'inputs'>): boolean {
   const keys = new Set([...Object.keys(onAir.inputs), ...Object.keys(item.inputs)]);
   return [...keys].some((k) => (own(onAir.inputs, k) ?? null) !== (own(item.inputs, k) ?? null));
 }
@@ -93,13 +83,16 @@ export function laneOf(show: Show, at: Pick<Lane, 'output' | 'zone'>): Lane {
 }
 
 /** True while an item stands in any zone. */
-export const isOnAir = ({ lanes }: Pick<Show, 'lanes'>, id: string): boolean =>
-  [...lanes.values()].some((l) => l.onAir?.item === id);
+export const isOnAir = (show: Pick<Show, 'lanes'>, key: string): boolean => airing(show, key).length > 0;
 
-/** The item of an id. Throws a Refusal where there is none. */
-export function itemOf(show: Show, id: string): Item {
-  const item = show.items.get(id);
-  if (!item) throw new Refusal(`There is no item "${id}"; it may have been deleted.`);
+/** The lanes in which an item stands. */
+export const airing = ({ lanes }: Pick<Show, 'lanes'>, key: string): Lane[] =>
+  [...lanes.values()].filter((l) => l.onAir?.item === key);
+
+/** The item of a key. Throws a Refusal where there is none. */
+export function itemOf(show: Pick<Show, 'items'>, key: string): Item {
+  const item = show.items.get(key);
+  if (!item) throw new Refusal(`There is no item "${key}"; it may have been deleted.`);
   return item;
 }
 

@@ -11,7 +11,7 @@ import type { Stretch } from '../tape/show-time.ts';
 import type { Traced } from '../trace/traced.ts';
 import type { FieldState, Quality } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
-import type { Item, Lane, Zone } from '../show/show.ts';
+import type { Lane, Zone } from '../show/show.ts';
 import type { Layout, LayerProps } from '../layers/kinds.ts';
 import type { Unread } from '../documents/kinds.ts';
 import type { LayerDelta } from '../resolve/resolver.ts';
@@ -179,7 +179,6 @@ export interface DeskSnapshot {
   media: MediaEntry[];
   fields: BoardField[];
   tables: DeskTable[];
-  items: Item[];
   lanes: Lane[];
   /** Documents that could not be read, which stand in the database as they are. */
   unread: Unread[];
@@ -209,7 +208,6 @@ export interface TemplatesIn {
 
 /** The documents that desks follow one by one; a source comes with all that belongs to it. */
 export interface DeskDocuments extends Pick<Documents, ToldKind> {
-  item: Item;
   lane: Lane;
   source: SourceBundle;
   media: MediaEntry;

@@ -98,12 +98,9 @@ export function carryOut(running: Running, change: Change): void {
 }
 
 /** Puts what an edit says where it is kept in this process. */
-function keep({ world, show }: Running, edit: Edit): void {
+function keep({ world }: Running, edit: Edit): void {
   const { kind, key, is } = edit;
-  if (kind === 'item') {
-    if (is) show.items.set(key, frozen(is));
-    else show.items.delete(key);
-  } else if (isDocumentKind(kind)) {
+  if (isDocumentKind(kind)) {
     const place = nameOfPlace(kind, key);
     const docs = world.documents[kind] as Map<string, unknown>;
     if (is) docs.set(key, frozen(is));
@@ -139,7 +136,7 @@ function putSource({ world, sources, secrets, desk }: Running, key: string): voi
 }
 
 /** The kinds that desks follow one by one, each as it is kept; sources are told whole. */
-const FOLLOWED: readonly string[] = ['item', 'lane', 'media', ...TOLD];
+const FOLLOWED: readonly string[] = ['lane', 'media', ...TOLD];
 
 function tell({ desk }: Running, { kind, key, was, is, revision }: Edit): void {
   if (!FOLLOWED.includes(kind)) return;

@@ -45,7 +45,6 @@ export function deskSnapshotOf(parts: Parts): DeskSnapshot {
     defs: [...board.fields],
     fields: [...board.fields].map(({ key }) => ({ key, ...board.state(key)! })),
     tables: parts.tables.whole(),
-    items: [...show.items.values()],
     lanes: [...show.lanes.values()],
     unread: unreadNow(world),
     sources: sources.states(),

@@ -96,7 +96,7 @@ describe('Engine', () => {
   });
 
   it('an input that begins anew does so when its item leaves the air, cleared or by another take', async () => {
-    const { act, desk } = await setUp();
+    const { act, page } = await setUp();
     const [lower] = folder('demo/template').filter((t) => (t as { key: string }).key === 'lower-third');
     const body = structuredClone(lower) as { inputs: { key: string; afresh?: boolean }[] };
     Object.assign(
@@ -105,11 +105,8 @@ describe('Engine', () => {
     );
     expect(await act({ kind: 'put-document', what: 'template', body })).toMatchObject({ ok: true });
     const line = () =>
-      desk
-        .ops<DeskOp>()
-        .flatMap((op) => (op.op === 'document' && op.kind === 'item' ? [op.doc] : []))
-        .filter((i) => i.id === 'captain')
-        .at(-1)?.inputs['line'];
+      (page('desk').messages[0]!.body as DeskSnapshot).documents.item.find((i) => i.key === 'captain')!
+        .inputs['line'];
     for (const leave of [
       { kind: 'clear', output: 'broadcast', zone: 'lower' },
       { kind: 'take', item: 'welcome' },

@@ -57,7 +57,7 @@ export class Engine {
   readonly library: Library;
   private readonly picture = (path: string, keyed: boolean) => this.library.index.address(path, keyed);
   private readonly resolver: Resolver;
-  private readonly show: Show = { items: new Map(), lanes: new Map(), cards: new Set() };
+  private readonly show: Show;
   private readonly air: Air;
   /** The time of the show: the real one, or that of a rehearsal. */
   readonly time = new ShowTime(serverNow);
@@ -81,6 +81,7 @@ export class Engine {
     private readonly reader = new DocumentReader(new URL('./worker.js', import.meta.url)),
     private readonly pictures: Looking = new Pictures(new URL('./pictures.js', import.meta.url)),
   ) {
+    this.show = { items: world.documents.item, lanes: new Map(), cards: new Set() };
     this.library = new Library(store, pictures);
     this.board = new Board(world.profile.fields);
     this.tables = new ToldTables(this.board);
@@ -104,7 +105,6 @@ export class Engine {
   async start(): Promise<void> {
     const saved = await this.store.load();
     await this.library.load();
-    for (const item of saved.items) this.show.items.set(item.id, frozen(item));
     for (const lane of saved.lanes)
       if (this.show.lanes.has(laneKey(lane))) this.show.lanes.set(laneKey(lane), lane);
     this.log.push(...saved.log);

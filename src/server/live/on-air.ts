@@ -103,7 +103,7 @@ export class OnAir {
       zone,
       box: { x, y, width, height },
       level,
-      item: item.id,
+      item: item.key,
       template: template.key,
       since: onAir.takenAt,
       layout: layoutOf(template, onAir.layout, place),

@@ -34,7 +34,10 @@ function inWords(text: string, was: object | null, is: object): string {
 const BEFORE = { who: '', text: 'As it stood before' };
 
 /** The kinds of which versions are kept; the parts of a source are kept with it. */
-const VERSIONED: readonly DocumentKind[] = ['game', 'profile', 'derived', 'template', 'palette', 'output'];
+const VERSIONED: readonly DocumentKind[] = [
+  ...(['game', 'profile', 'derived', 'template', 'palette', 'output'] as const),
+  ...(['rundown', 'rundown-model'] as const),
+];
 
 /**
  * The versions that a change makes, and what stood before where that is none yet: whoever began from it can be told what

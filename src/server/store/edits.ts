@@ -1,19 +1,13 @@
 import type { Transaction } from 'sequelize';
 import type { Edit } from '../../core/actions/change.ts';
 import { plainPath } from '../../core/media/media.ts';
-import { DocumentRow, ItemRow, LaneRow, MediaRow, PinRow, TapeRow } from './models.ts';
+import { DocumentRow, LaneRow, MediaRow, PinRow, TapeRow } from './models.ts';
 
 /** Writes one edit: the row of what stands now, or none. */
 export async function writeEdit(edit: Edit, transaction?: Transaction): Promise<void> {
   const how = transaction ? { transaction } : {};
   const { key } = edit;
   switch (edit.kind) {
-    case 'item': {
-      const { is } = edit;
-      if (is) await ItemRow.upsert({ ...is, inputs: JSON.stringify(is.inputs) }, how);
-      else await ItemRow.destroy({ where: { id: key }, ...how });
-      return;
-    }
     case 'lane': {
       const { is } = edit;
       if (is) await LaneRow.upsert({ ...is, onAir: is.onAir && JSON.stringify(is.onAir) }, how);

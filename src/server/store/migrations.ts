@@ -151,7 +151,44 @@ const migrations = [
       await q.addIndex('actions', ['goneOn']);
     },
   },
+  {
+    name: '008-items',
+    async up({ context: q }: { context: QueryInterface }) {
+      // An item is a document like all others, and goes to any number of zones.
+      const rows = await q.sequelize.query<OldItem>('SELECT * FROM items', { type: QueryTypes.SELECT });
+      const taken = new Set<number>();
+      for (const { id, output, zone, inputs, number, ...rest } of rows.sort((a, b) => a.number - b.number)) {
+        const own = taken.has(number) || number < 1 ? Math.max(0, ...taken) + 1 : number;
+        taken.add(own);
+        const zones = [{ output, zone }];
+        const body = {
+          schema: 1,
+          key: id,
+          ...rest,
+          number: own,
+          zones,
+          inputs: JSON.parse(inputs) as object,
+        };
+        await q.sequelize.query(
+          'INSERT IGNORE INTO documents (kind, `key`, schemaVersion, revision, body) VALUES (?, ?, 1, 1, ?)',
+          { replacements: ['item', id, JSON.stringify(body)] },
+        );
+      }
+      await q.dropTable('items');
+    },
+  },
 ];
+
+/** An item as it was kept before it was a document. */
+interface OldItem {
+  id: string;
+  number: number;
+  name: string;
+  template: string;
+  output: string;
+  zone: string;
+  inputs: string;
+}
 
 /** Brings the tables to the newest version; what ran before is remembered in the database. */
 export async function migrate(sequelize: Sequelize): Promise<void> {

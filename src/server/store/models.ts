@@ -21,15 +21,6 @@ export class VersionRow extends Model {
   declare before: boolean;
   declare body: string;
 }
-export class ItemRow extends Model {
-  declare id: string;
-  declare number: number;
-  declare name: string;
-  declare template: string;
-  declare output: string;
-  declare zone: string;
-  declare inputs: string;
-}
 export class LaneRow extends Model {
   declare output: string;
   declare zone: string;
@@ -124,18 +115,6 @@ export function bindModels(sequelize: Sequelize): void {
       body: json(),
     },
     table('versions'),
-  );
-  ItemRow.init(
-    {
-      id: key(80),
-      number: { type: DataTypes.INTEGER, allowNull: false },
-      name: text(80),
-      template: text(80),
-      output: text(80),
-      zone: text(80),
-      inputs: json(),
-    },
-    table('items'),
   );
   LaneRow.init(
     {

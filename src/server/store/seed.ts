@@ -1,6 +1,6 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
-import type { Item, Lane } from '../../core/show/show.ts';
+import type { Lane } from '../../core/show/show.ts';
 import type { SourceDoc, Transport } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
 import type { Config } from '../config.ts';
@@ -120,11 +120,7 @@ export async function seedBasics(store: Store, config: Config): Promise<void> {
 export async function seedDemo(store: Store, config: Config): Promise<void> {
   const folder = join(config.home, 'data/demo');
   if (await store.isEmpty()) {
-    const { items, lanes } = JSON.parse(await readFile(join(folder, 'show.json'), 'utf8')) as {
-      items: Item[];
-      lanes: Lane[];
-    };
-    for (const item of items) await store.putItem(item);
+    const { lanes } = JSON.parse(await readFile(join(folder, 'show.json'), 'utf8')) as { lanes: Lane[] };
     for (const lane of lanes) await store.putLane(lane);
     await seedMedia(store, join(folder, 'media'));
     await seedTapes(store, join(folder, 'tapes'));

@@ -5,7 +5,7 @@ import type { Past } from '../../core/actions/past.ts';
 import { nameOfPlace } from '../../core/actions/world.ts';
 import type { FieldValue } from '../../core/board/values.ts';
 import { plainPath, type MediaEntry } from '../../core/media/media.ts';
-import { laneKey, type Item, type Lane } from '../../core/show/show.ts';
+import { laneKey, type Lane } from '../../core/show/show.ts';
 import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import type { Config } from '../config.ts';
@@ -19,7 +19,6 @@ import {
   BoardRow as BoardModel,
   ContentRow,
   DocumentRow,
-  ItemRow,
   LaneRow,
   MediaRow,
   PinRow,
@@ -44,7 +43,6 @@ export interface Version {
 }
 
 export interface Saved {
-  items: Item[];
   lanes: Lane[];
   pins: { field: string; value: FieldValue; at: number }[];
   board: BoardRow[];
@@ -255,10 +253,6 @@ export class Store {
     await TapePartRow.destroy({ where: { tape: { [Op.notIn]: known } } });
   }
 
-  async putItem(item: Item): Promise<void> {
-    await writeEdit(edit('item', item.id, null, item));
-  }
-
   async putLane(lane: Lane): Promise<void> {
     await writeEdit(edit('lane', laneKey(lane), null, lane));
   }
@@ -269,8 +263,7 @@ export class Store {
   }
 
   async load(): Promise<Saved> {
-    const [items, lanes, pins, board, log, past] = await Promise.all([
-      ItemRow.findAll({ order: ['number'] }),
+    const [lanes, pins, board, log, past] = await Promise.all([
       LaneRow.findAll(),
       PinRow.findAll(),
       BoardModel.findAll(),
@@ -287,15 +280,6 @@ export class Store {
       }),
     ]);
     return {
-      items: items.map(({ id, number, name, template, output, zone, inputs }) => ({
-        id,
-        number,
-        name,
-        template,
-        output,
-        zone,
-        inputs: JSON.parse(inputs),
-      })),
       lanes: lanes.map(({ output, zone, next, onAir }) => ({
         output,
         zone,

@@ -115,7 +115,7 @@ export function PlayDialog({ desk, snapshot, game, onClose }: Props) {
   const [board, setBoard] = useState<'clear' | 'keep'>('clear');
   const [air, setAir] = useState<'clear' | 'keep'>('keep');
   const onAir = snapshot.lanes.flatMap((lane) => {
-    const item = lane.onAir && snapshot.items.find((i) => i.id === lane.onAir!.item);
+    const item = lane.onAir && snapshot.documents.item.find((i) => i.key === lane.onAir!.item);
     return item ? [item.name] : [];
   });
   const fields = new Set(profile?.fields.map((f) => f.key) ?? []);

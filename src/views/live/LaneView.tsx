@@ -1,7 +1,8 @@
 import { useMemo, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import { layoutFor } from '../../core/show/layout.ts';
-import { editedSince, laneKey, type Item, type Lane, type Zone } from '../../core/show/show.ts';
+import type { Item } from '../../core/show/item.ts';
+import { editedSince, laneKey, type Lane, type Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
@@ -35,27 +36,27 @@ interface Props {
 export function LaneView({ desk, zone, lane, items, templates, keys, digits }: Props) {
   const at = { output: lane.output, zone: lane.zone };
   const [chosen, choose] = useChosen(lane, (item) => void desk.act({ kind: 'next', ...at, item }));
-  const next = items.find((i) => i.id === chosen) ?? items[0];
+  const next = items.find((i) => i.key === chosen) ?? items[0];
   const template = templates.find((t) => t.key === next?.template);
   const { inputs, unsaved, edit, flush } = useDraft(desk, next);
   const [misfits, setMisfits] = useState<readonly string[]>([]);
   const onAir = lane.onAir;
-  const onAirItem = items.find((i) => i.id === onAir?.item);
-  const same = onAir !== null && next !== undefined && onAir.item === next.id;
+  const onAirItem = items.find((i) => i.key === onAir?.item);
+  const same = onAir !== null && next !== undefined && onAir.item === next.key;
   const edited = same && editedSince(onAir, { ...next, inputs });
 
   const take = async () => {
     if (!next) return;
     const saved = await flush();
     if (saved && !saved.ok) return;
-    await desk.act({ kind: 'take', item: next.id });
+    await desk.act({ kind: 'take', item: next.key });
   };
   const clear = () => void desk.act({ kind: 'clear', ...at });
   const many = items.length > 1;
   useKeys({
     ...(keys && { [keys.take.toLowerCase()]: () => void take(), [keys.clear.toLowerCase()]: clear }),
     ...(digits
-      ? Object.fromEntries(items.slice(0, 9).map((item, i) => [String(i + 1), () => choose(item.id)]))
+      ? Object.fromEntries(items.slice(0, 9).map((item, i) => [String(i + 1), () => choose(item.key)]))
       : {}),
   });
 
@@ -87,20 +88,20 @@ export function LaneView({ desk, zone, lane, items, templates, keys, digits }: P
         <div className={css['body']}>
           <ul className={css['items']} aria-label="Items">
             {items.map((item, i) => (
-              <li key={item.id}>
+              <li key={item.key}>
                 <button
                   type="button"
                   className={css['item']}
-                  aria-pressed={item.id === next?.id}
-                  onClick={() => choose(item.id)}
-                  data-item-tile={item.id}
+                  aria-pressed={item.key === next?.key}
+                  onClick={() => choose(item.key)}
+                  data-item-tile={item.key}
                 >
                   <span className={css['number']}>{item.number}</span>
                   <span className={css['name']}>
                     {item.name}
-                    {item.id === lane.next && item.id !== next?.id && <em>next at another desk</em>}
+                    {item.key === lane.next && item.key !== next?.key && <em>next at another desk</em>}
                   </span>
-                  {item.id === onAir?.item ? <OnAir /> : digits && i < 9 && <KeyCap>{i + 1}</KeyCap>}
+                  {item.key === onAir?.item ? <OnAir /> : digits && i < 9 && <KeyCap>{i + 1}</KeyCap>}
                 </button>
               </li>
             ))}
@@ -120,7 +121,7 @@ export function LaneView({ desk, zone, lane, items, templates, keys, digits }: P
             </div>
             {template && (
               <InputForm
-                key={next!.id}
+                key={next!.key}
                 desk={desk}
                 template={template}
                 layout={layoutFor(template, zone)}

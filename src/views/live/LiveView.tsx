@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { goesTo } from '../../core/show/item.ts';
 import { laneKey } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Guard } from '../../ui/Guard.tsx';
@@ -13,6 +14,7 @@ import { Picture } from './Picture.tsx';
 import { UndoRedo, useUndoKeys } from '../shared/UndoRedo.tsx';
 import { Heading, TopBar } from '../shared/TopBar.tsx';
 import { layoutsUsed } from '../shared/layouts-used.ts';
+import { orderOf } from '../shared/rundown.ts';
 import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
 import { TestCards } from './TestCards.tsx';
@@ -46,10 +48,10 @@ export default function LiveView() {
   const select = (key: string | null) => (key === null ? trail.close() : trail.start({ field: key }));
 
   if (!snapshot) return <Connecting desk={desk} />;
-  const nameOf = (id: string) => snapshot.items.find((i) => i.id === id)?.name ?? id;
+  const nameOf = (id: string) => snapshot.documents.item.find((i) => i.key === id)?.name ?? id;
   const output = snapshot.documents.output.find((o) => o.key === shown) ?? snapshot.documents.output[0]!;
   const itemsOf = (zone: string) =>
-    snapshot.items.filter((item) => item.output === output.key && item.zone === zone);
+    orderOf(snapshot).filter((item) => goesTo(item, { output: output.key, zone }));
   const chooser = output.zones.find((z) => itemsOf(z.key).length > 1)?.key;
   const selected = trail.at && 'field' in trail.at ? trail.at.field : null;
   const def = selected ? desk.def(selected) : undefined;

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
-import type { Item } from '../../core/show/show.ts';
+import type { Item } from '../../core/show/item.ts';
 import type { Answer, Desk } from '../shared/desk.ts';
 
 type Inputs = Record<string, Scalar>;
@@ -42,13 +42,13 @@ export function useDraft(desk: Desk, item: Item | undefined) {
 
   const edit = (inputs: Inputs) => {
     if (!item) return;
-    const { id } = item;
+    const { key: id } = item;
     setDrafts((all) => ({ ...all, [id]: { ...all[id], ...inputs } }));
     pending.current.set(id, { ...pending.current.get(id), ...inputs });
     clearTimeout(timer.current);
     timer.current = setTimeout(() => void flush(), PAUSE);
   };
-  const draft = item ? (drafts[item.id] ?? {}) : {};
+  const draft = item ? (drafts[item.key] ?? {}) : {};
   return {
     inputs: { ...item?.inputs, ...draft } as Inputs,
     unsaved: Object.keys(draft).length > 0,

@@ -47,11 +47,8 @@ function Library({ desk, snapshot }: Seen) {
   // A folder that was made and is empty yet is known to this browser only.
   const [made, setMade] = useRemembered('media.folders', '[]');
   const { media } = snapshot;
-  const { documents, items, derived } = snapshot;
-  const usage = useMemo(
-    () => usageOf({ documents, items, derived, tables }),
-    [documents, items, derived, tables],
-  );
+  const { documents, derived } = snapshot;
+  const usage = useMemo(() => usageOf({ documents, derived, tables }), [documents, derived, tables]);
   const empty = readFolders(made);
   const folders = [...new Set([...media.map((m) => folderOf(m.path)), ...empty])].sort();
   const shown = media.filter((m) => (folder === ALL || folderOf(m.path) === folder) && search.finds(m.path));

@@ -31,17 +31,11 @@ describe('the library in words', () => {
       fallback: 'Headshots/Silhouette.png',
     };
     const uses = usageOf({
-      documents: { template: templates, game: [game] },
-      items: [
-        {
-          id: 'i',
-          number: 1,
-          name: 'Item',
-          template: 't',
-          zone: 'z',
-          inputs: { picture: 'HEADSHOTS/Herons/7' },
-        },
-      ],
+      documents: {
+        template: templates,
+        game: [game],
+        item: [{ name: 'Item', inputs: { picture: 'HEADSHOTS/Herons/7' } }],
+      },
       derived: [{ doc: keyed, own: true }],
       tables: [{ key: 'home.headshots', rows: [['7', { path: 'headshots/Herons/7' }]] }],
     } as unknown as DeskSnapshot);

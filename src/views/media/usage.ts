@@ -21,9 +21,7 @@ const KEYED = 'key:';
 const FONT = 'font:';
 
 /** Where the entries of the library are pointed to, by plain path: templates, items, the game, rows of keyed pictures. */
-export function usageOf(
-  desk: Pick<DeskSnapshot, 'documents' | 'items' | 'derived' | 'tables'>,
-): Map<string, string[]> {
+export function usageOf(desk: Pick<DeskSnapshot, 'documents' | 'derived' | 'tables'>): Map<string, string[]> {
   const uses = new Map<string, string[]>();
   const note = (at: string, name: string) => {
     const list = uses.get(at);
@@ -41,7 +39,7 @@ export function usageOf(
     fontsNamed(t.layouts, fonts);
     for (const font of fonts) note(FONT + font, `template ${t.name}`);
   }
-  for (const i of desk.items) look(`item ${i.name}`, i.inputs);
+  for (const i of desk.documents.item) look(`item ${i.name}`, i.inputs);
   for (const g of desk.documents.game) look(`game ${g.home.short} v ${g.away.short}`, g);
   for (const { doc } of desk.derived) {
     if (doc.what !== 'pictures') {

@@ -109,7 +109,9 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
           chosen={chosen}
           onAir={(key) => {
             const item = airing.get(key);
-            return item === undefined ? null : (snapshot.items.find((i) => i.id === item)?.name ?? 'an item');
+            return item === undefined
+              ? null
+              : (snapshot.documents.item.find((i) => i.key === item)?.name ?? 'an item');
           }}
           onChoose={setChosen}
           onSet={set}

@@ -22,7 +22,6 @@ interface Place<T> {
 }
 /** Where a snapshot has what is no document of its own kind, and under which key. */
 const PLACES: { [K in Exclude<keyof DeskDocuments, ToldKind>]: Place<DeskDocuments[K]> } = {
-  item: { of: (d) => d.items, with: (items) => ({ items }), key: (i) => i.id },
   lane: { of: (d) => d.lanes, with: (lanes) => ({ lanes }), key: laneKey },
   source: { of: (d) => d.bundles, with: (bundles) => ({ bundles }), key: (b) => b.source.key },
   // What replaces a picture may be of another type: it stands under the same plain path.

@@ -68,7 +68,7 @@ function Library({ desk, snapshot }: Seen) {
   };
   const [colouring, setColouring] = useState(false);
   const open = (key: string) => location.assign(`/templates/${encodeURIComponent(key)}`);
-  const { items } = snapshot;
+  const { item: items } = snapshot.documents;
   const samples = useMemo(
     () => new Map(templates.map((t) => [t, samplesOf(t, items.find((i) => i.template === t.key)?.inputs)])),
     [templates, items],
@@ -159,7 +159,7 @@ function Library({ desk, snapshot }: Seen) {
           <Details
             key={chosen.key}
             template={chosen}
-            {...usesOf(chosen.key, snapshot.items, snapshot.lanes, zones)}
+            {...usesOf(chosen.key, snapshot.documents.item, snapshot.lanes, zones)}
             onOpen={() => open(chosen.key)}
             onRename={(name) => void put({ ...chosen, name }, desk.revisionOf('template', chosen.key))}
             folders={folders}

@@ -59,7 +59,12 @@ export default function WorkshopView({ template }: { template: string }) {
 }
 
 function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
-  const uses = usesOf(stands.key, snapshot.items, snapshot.lanes, zonesOf(snapshot.documents.output));
+  const uses = usesOf(
+    stands.key,
+    snapshot.documents.item,
+    snapshot.lanes,
+    zonesOf(snapshot.documents.output),
+  );
   const onAir = uses.onAir.length > 0;
   const work = useDocumentSession(desk, 'template', stands, onAir);
   const { doc: template, change } = work;

@@ -62,7 +62,7 @@ const frame = () => new Promise((go) => requestAnimationFrame(() => setTimeout(g
 /** What the worker needs to try these templates with all that the league and the tables have. */
 export async function askedOf(
   desk: Desk,
-  snapshot: Pick<Prepared, 'documents' | 'items'>,
+  snapshot: Pick<Prepared, 'documents'>,
   templates: readonly Template[],
   extremes: boolean,
 ): Promise<FitAsked> {
@@ -75,11 +75,11 @@ export async function askedOf(
     (key) =>
       samplesOf(
         templates.find((t) => t.key === key)!,
-        snapshot.items.find((i) => i.template === key)?.inputs,
+        snapshot.documents.item.find((i) => i.template === key)?.inputs,
       ),
     (key) => {
-      const item = snapshot.items.find((i) => i.template === key);
-      return outputs.find((o) => o.key === item?.output)?.height ?? outputs[0]?.height ?? null;
+      const item = snapshot.documents.item.find((i) => i.template === key);
+      return outputs.find((o) => o.key === item?.zones[0]?.output)?.height ?? outputs[0]?.height ?? null;
     },
   );
   const styles = texts.flatMap((t) => stylesOf(contentsOf(t.layer)));
@@ -108,7 +108,7 @@ export async function askedOf(
  */
 export function useFitCheck(
   desk: Desk,
-  snapshot: Pick<Prepared, 'documents' | 'items'>,
+  snapshot: Pick<Prepared, 'documents'>,
   templates: readonly Template[],
   tables: unknown,
   extremes = false,

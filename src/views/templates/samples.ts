@@ -1,6 +1,7 @@
 import { own } from '../../core/board/own.ts';
 import type { Scalar } from '../../core/board/values.ts';
 import type { InputDef, Template } from '../../core/documents/template.ts';
+import type { Item } from '../../core/show/item.ts';
 
 /**
  * What the inputs of a template hold while it is worked at: as an item has them filled in, else their samples, or the first that
@@ -35,19 +36,19 @@ interface Place {
   label: string;
 }
 
-/** What uses a template: its items, each with the zone that it goes to, and the zones that have one of them on air; in words. */
+/** What uses a template: its items, each with the zones that it goes to, and the zones that have one of them on air; in words. */
 export function usesOf(
   key: string,
-  items: readonly { id: string; name: string; template: string; output: string; zone: string }[],
+  items: readonly Pick<Item, 'key' | 'name' | 'template' | 'zones'>[],
   lanes: readonly { output: string; zone: string; onAir: { item: string } | null }[],
   places: readonly Place[],
 ): { items: { name: string; place: string }[]; onAir: string[] } {
   const placeOf = ({ output, zone }: Pick<Place, 'output' | 'zone'>) =>
     places.find((p) => p.output === output && p.zone === zone)?.label ?? `${output}, ${zone}`;
   const mine = items.filter((i) => i.template === key);
-  const on = lanes.filter((l) => mine.some((i) => i.id === l.onAir?.item));
+  const on = lanes.filter((l) => mine.some((i) => i.key === l.onAir?.item));
   return {
-    items: mine.map((i) => ({ name: i.name, place: placeOf(i) })),
+    items: mine.map((i) => ({ name: i.name, place: i.zones.map(placeOf).join('; ') })),
     onAir: on.map(placeOf),
   };
 }

@@ -29,13 +29,13 @@ export interface Showing {
 /** What the canvas shows of what is bound: as designed, samples, the live board, an item, or record by record. */
 export function useShowing(
   desk: Desk,
-  { items, documents }: Pick<Prepared, 'items' | 'documents'>,
+  { documents }: Pick<Prepared, 'documents'>,
   template: Template,
   filled: Readonly<Record<string, Scalar>>,
   words: (value: Value) => string,
 ): Showing {
-  const mine = items.filter((i) => i.template === template.key);
-  const [chosen, setChosen] = useState(() => (mine[0] ? `item ${mine[0].id}` : 'live'));
+  const mine = documents.item.filter((i) => i.template === template.key);
+  const [chosen, setChosen] = useState(() => (mine[0] ? `item ${mine[0].key}` : 'live'));
   const [at, setAt] = useState(0);
   const tables = useKnown(desk, 'tables');
   const { game: games } = documents;
@@ -51,7 +51,7 @@ export function useShowing(
     [desk, games, tables, going],
   );
   const record = records[Math.min(at, records.length - 1)];
-  const like = mine.find((i) => chosen === `item ${i.id}`)?.inputs;
+  const like = mine.find((i) => chosen === `item ${i.key}`)?.inputs;
   const inputs = useMemo(() => {
     const held = samplesOf(template, like);
     return { ...(record ? recordInputs(template.inputs, held, record) : held), ...filled };
@@ -78,7 +78,7 @@ export function useShowing(
       },
       {
         heading: 'The live board, filled in as',
-        of: mine.map((i) => ({ key: `item ${i.id}`, name: i.name })),
+        of: mine.map((i) => ({ key: `item ${i.key}`, name: i.name })),
       },
       {
         heading: 'One by one',

@@ -1,0 +1,77 @@
+import { layoutFor } from '../show/layout.ts';
+import type { Item, Place } from '../show/item.ts';
+import { laneKey, missingInputs, type Lane, type OnAir } from '../show/show.ts';
+import { afterAir } from '../workshop/inputs.ts';
+import { edit, type Change, type Edit } from './change.ts';
+import { refuse } from './refuse.ts';
+import type { Situation } from './situation.ts';
+import type { World } from './world.ts';
+
+/** What a lane is to have on air: an item, or nothing. */
+export interface Put {
+  lane: Lane;
+  item: Item | null;
+}
+
+/**
+ * How long after it is told a take or a clear on these outputs happens, in ms: the longest of their leads, so that it is one moment
+ * on all of them.
+ */
+const leadOf = ({ documents }: Pick<World, 'documents'>, places: readonly Pick<Place, 'output'>[]): number =>
+  Math.max(0, ...places.map(({ output }) => documents.output.get(output)?.lead ?? 0));
+
+/** Refuses an item that cannot go on air as it is: without its template, or with a required input that is empty. */
+export function refuseUnready({ world }: Pick<Situation, 'world'>, item: Item): void {
+  const template = world.documents.template.get(item.template);
+  if (!template) refuse(`${item.name} cannot go on air: its template is missing.`);
+  const missing = missingInputs(template.inputs, item.inputs);
+  if (missing.length) refuse(`${item.name} needs ${missing.join(' and ')} before it can go on air.`);
+}
+
+/** How an item stands in the zone of a lane from a moment on (server ms): in the layout that fits the zone best. */
+function standing({ documents }: World, { lane, item }: { lane: Lane; item: Item }, takenAt: number): OnAir {
+  const template = documents.template.get(item.template)!;
+  const zone = documents.output.get(lane.output)?.zones.find((z) => z.key === lane.zone);
+  const layout = layoutFor(template, zone ?? template.layouts[0]!).key;
+  return { item: item.key, layout, inputs: { ...item.inputs }, takenAt };
+}
+
+/**
+ * Puts items on air in lanes and clears others, all at one moment: whatever is taken says when it was, and what leaves the air
+ * everywhere has those of its inputs anew that begin anew. Throws a Refusal where an item cannot go on air.
+ */
+export function airChange(situation: Situation, puts: readonly Put[], at: number): Change {
+  const { show, world } = situation;
+  const lead = leadOf(
+    world,
+    puts.map((p) => p.lane),
+  );
+  const taken = new Set(puts.flatMap((p) => p.item ?? []));
+  for (const item of taken) refuseUnready(situation, item);
+  const lanes = puts.map(({ lane, item }): Edit => {
+    const is: Lane = item
+      ? { ...lane, next: item.key, onAir: standing(world, { lane, item }, at + lead) }
+      : { ...lane, onAir: null };
+    return edit('lane', laneKey(lane), lane, is);
+  });
+  const stands = new Map([...show.lanes].map(([key, lane]) => [key, lane.onAir?.item]));
+  const before = new Set(puts.flatMap(({ lane }) => lane.onAir?.item ?? []));
+  for (const { lane, item } of puts) stands.set(laneKey(lane), item?.key);
+  const after = new Set(stands.values());
+  const left = [...before].flatMap((key) => (after.has(key) ? [] : (show.items.get(key) ?? [])));
+  return {
+    edits: [
+      ...lanes,
+      ...[...taken].map((item) => edit('item', item.key, item, { ...item, aired: at })),
+      ...left.flatMap((item) => begunAnew(world, item)),
+    ],
+    lead,
+  };
+}
+
+/** What is changed in an item that leaves the air: its inputs that begin anew do. */
+function begunAnew({ documents }: World, item: Item): Edit[] {
+  const template = documents.template.get(item.template);
+  if (!template?.inputs.some((i) => i.afresh)) return [];
+  return [edit('item', item.key, item, { ...item, inputs: afterAir(template, item.inputs) })];
+}

@@ -1,0 +1,60 @@
+import { firstRundown, RUNDOWN, type Group, type Rundown } from '../show/rundown.ts';
+import { goesTo, placeKey, type Item } from '../show/item.ts';
+import { airing, laneKey, laneOf, refuseInput } from '../show/show.ts';
+import { edit, type Edit } from './change.ts';
+import { refuse } from './refuse.ts';
+import type { Situation } from './situation.ts';
+import type { World } from './world.ts';
+
+/** The rundown as it is; with the first groups where there is none yet. */
+export const rundownOf = ({ documents }: Pick<World, 'documents'>): Rundown =>
+  documents.rundown.get(RUNDOWN) ?? firstRundown();
+
+/** What makes the groups of the rundown these; nothing where they are. */
+export function rundownEdit(world: World, groups: readonly Group[]): Edit[] {
+  const was = world.documents.rundown.get(RUNDOWN) ?? null;
+  if (JSON.stringify(was?.groups) === JSON.stringify(groups)) return [];
+  return [edit('rundown', RUNDOWN, was, { schema: 1, key: RUNDOWN, groups: [...groups] })];
+}
+
+/**
+ * Refuses items that cannot be kept beside all others: of a template, of zones or with something to follow that is not there, with
+ * an input that the template has not, with the number or the hot key of another; or of which a part is on air that would not be.
+ */
+export function refuseItems({ show, world }: Situation, items: readonly Item[]): void {
+  const after = new Map([...show.items, ...items.map((i) => [i.key, i] as const)]);
+  const numbers = new Map<number, Item>();
+  const hotkeys = new Map<string, Item>();
+  const own = new Set(items.map((i) => i.key));
+  // Those that stay first: it is the new ones that must give way.
+  for (const item of [...after.values()].sort((a, b) => Number(own.has(a.key)) - Number(own.has(b.key)))) {
+    const other = numbers.get(item.number);
+    if (other && own.has(item.key)) refuse(`${other.name} has the number ${item.number} already.`);
+    numbers.set(item.number, item);
+    if (!item.hotkey) continue;
+    const same = hotkeys.get(item.hotkey);
+    if (same && own.has(item.key)) refuse(`${same.name} has the key ${item.hotkey} already.`);
+    hotkeys.set(item.hotkey, item);
+  }
+  for (const item of items) {
+    const was = show.items.get(item.key);
+    const template =
+      world.documents.template.get(item.template) ?? refuse(`There is no template "${item.template}".`);
+    for (const place of item.zones) if (!was || !goesTo(was, place)) laneOf(show, place);
+    if (item.follows !== null && item.follows !== was?.follows && !after.has(item.follows))
+      refuse(`There is no item "${item.follows}" to follow ${item.name}.`);
+    for (const [key, value] of Object.entries(item.inputs)) {
+      if (was && was.inputs[key] === value) continue;
+      const problem = refuseInput(
+        template.inputs.find((d) => d.key === key),
+        key,
+        value,
+      );
+      if (problem) refuse(`${item.name}: ${problem}`);
+    }
+    const goes = new Set(item.zones.map(placeKey));
+    const lanes = was ? airing(show, item.key) : [];
+    if (lanes.length && (was!.template !== item.template || lanes.some((l) => !goes.has(laneKey(l)))))
+      refuse(`${was!.name} is on air: clear it before it goes elsewhere.`);
+  }
+}

@@ -1,0 +1,45 @@
+import { Each } from '../document/check.ts';
+import { Count, Maybe, OneOf, Text } from '../document/rules.ts';
+import { Item, parseItem } from '../show/item.ts';
+import { Group, MOST_ITEMS, parseRundown, RUNDOWN } from '../show/rundown.ts';
+import { counted } from '../text/words.ts';
+import { action, refuse } from './action.ts';
+import { edit } from './change.ts';
+import { refuseItems, rundownEdit } from './items.ts';
+import { ActionRequest } from './request.ts';
+import type { Situation } from './situation.ts';
+
+class PutItemsRequest extends ActionRequest {
+  @OneOf('put-items') kind!: 'put-items';
+  /** Items as they are to be, each whole; those of keys that are not there yet are made. */
+  @Count(1, MOST_ITEMS) @Each(() => Item) items!: Item[];
+  /** The groups of the rundown as they are to be with them; without it they stay. */
+  @Maybe() @Count(0, 100) @Each(() => Group) groups?: Group[];
+  /** What it is for those who read the log, such as `Duplicated Scoreboard bar`. */
+  @Maybe() @Text(1, 120) says?: string;
+}
+
+/** Makes or changes several items at once, and where they stand in the rundown: all of it or nothing. */
+export const putItems = action({
+  request: PutItemsRequest,
+  role: 'prepare',
+  decide: (situation: Situation, request) => {
+    const { show, world } = situation;
+    const items = request.items.map((item) => {
+      const read = parseItem(item);
+      return read.ok ? read.value : refuse(`This cannot be kept: ${read.problems.join('; ')}.`);
+    });
+    if (new Set(items.map((i) => i.key)).size < items.length) refuse('Two of these items have the same key.');
+    if (new Set([...show.items.keys(), ...items.map((i) => i.key)]).size > MOST_ITEMS)
+      refuse(`There can be ${MOST_ITEMS} items at most.`);
+    refuseItems(situation, items);
+    const { groups } = request;
+    const read = groups && parseRundown({ schema: 1, key: RUNDOWN, groups });
+    if (read && !read.ok) refuse(`This cannot be kept: ${read.problems.join('; ')}.`);
+    const edits = items.map((item) => edit('item', item.key, show.items.get(item.key) ?? null, item));
+    return { change: { edits: [...edits, ...(groups ? rundownEdit(world, groups) : [])] } };
+  },
+  sentence: ({ show }, { items, says }) =>
+    says ??
+    `${items.every((i) => show.items.has(i.key)) ? 'Changed' : 'Added'} ${counted(items.length, 'item')}`,
+});

@@ -1,0 +1,175 @@
+import { describe, expect, it } from 'vitest';
+import { newItem, type Item } from '../../core/show/item.ts';
+import type { Output } from '../../core/show/show.ts';
+import type { AirOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import { folder, setUp } from '../../../tests/support/engine.ts';
+
+const broadcast = folder('basic/output')[0] as Output;
+const at = { desk: 'desk-of-ode', who: 'ode', view: 'rundown' };
+const top = { output: 'broadcast', zone: 'top' };
+const strip = { output: 'strip', zone: 'top' };
+/** A second output with the same zones; it has a lead. */
+const extra = { output: [{ ...broadcast, key: 'strip', name: 'Strip', lead: 250 }] };
+
+async function running() {
+  const all = await setUp(extra);
+  const { act, page } = all;
+  return {
+    ...all,
+    does: (asked: object) => act({ ...asked, ...at }),
+    items: () =>
+      (page('desk').messages[0]!.body as DeskSnapshot).documents.item
+        .slice()
+        .sort((a, b) => (a.key < b.key ? -1 : 1)),
+    item: (key: string) =>
+      (page('desk').messages[0]!.body as DeskSnapshot).documents.item.find((i) => i.key === key),
+    groups: () =>
+      (page('desk').messages[0]!.body as DeskSnapshot).documents.rundown[0]!.groups.map(
+        (g) => `${g.key}: ${g.items.join(' ')}`,
+      ),
+    lanes: () =>
+      Object.fromEntries(
+        (page('desk').messages[0]!.body as DeskSnapshot).lanes.map((l) => [
+          `${l.output}/${l.zone}`,
+          l.onAir?.item ?? null,
+        ]),
+      ),
+  };
+}
+const score = { kind: 'put-item', item: 'score', name: 'Scöre', template: 'scoreboard-bar' };
+
+describe('items', () => {
+  it('one goes to zones of several outputs at one moment, and leaves them at one', async () => {
+    const { does, item, lanes, page, air } = await running();
+    const board = page('air:strip');
+    expect(await does({ ...score, zones: [top, strip] })).toMatchObject({ text: 'Made the item Scöre' });
+    const before = lanes();
+    expect(await does({ kind: 'take', item: 'score' })).toMatchObject({ text: 'Took Scöre' });
+    expect(lanes()).toEqual({ ...before, 'broadcast/top': 'score', 'strip/top': 'score' });
+    const told = [air, board].map(
+      (p) =>
+        p.messages.findLast((m) => (m.ops as AirOp[])?.some((o) => o.op === 'take')) as unknown as {
+          at: number;
+        },
+    );
+    // The longest lead counts for both.
+    expect(told[0]!.at).toBe(told[1]!.at);
+    expect(item('score')!.aired).not.toBeNull();
+
+    // It is cleared from one zone, or from all in which it stands.
+    expect(await does({ kind: 'clear', ...top })).toMatchObject({ text: 'Cleared Scöre' });
+    expect(lanes()).toEqual({ ...before, 'broadcast/top': null, 'strip/top': 'score' });
+    expect(await does({ kind: 'take', item: 'score', ...top })).toMatchObject({ ok: true });
+    expect(await does({ kind: 'clear', item: 'score' })).toMatchObject({ text: 'Cleared Scöre' });
+    expect(lanes()).toEqual({ ...before, 'broadcast/top': null, 'strip/top': null });
+    for (const [asked, why] of [
+      [{ kind: 'clear', item: 'score' }, 'Scöre is not on air, so there is nothing to clear.'],
+      [{ kind: 'clear' }, 'Say which zone or which item to clear.'],
+      [{ kind: 'take', item: 'score', output: 'strip', zone: 'lower' }, 'Scöre does not go to that zone.'],
+    ] as const)
+      expect(await does(asked)).toMatchObject({ ok: false, reason: why });
+  });
+
+  it('an input that begins anew does so when the item has left the last of its zones', async () => {
+    const { does, item } = await running();
+    const [lower] = folder('demo/template').filter((t) => (t as { key: string }).key === 'lower-third');
+    const body = structuredClone(lower) as { inputs: { key: string; afresh?: boolean }[] };
+    Object.assign(
+      body.inputs.find((i) => i.key === 'line')!,
+      { afresh: true, first: 'fresh' },
+    );
+    await does({ kind: 'put-document', what: 'template', body });
+    await does({
+      ...score,
+      template: 'lower-third',
+      zones: [top, strip],
+      inputs: { name: 'A', line: 'typed' },
+    });
+    await does({ kind: 'take', item: 'score' });
+    await does({ kind: 'clear', ...top });
+    expect(item('score')!.inputs['line']).toBe('typed');
+    await does({ kind: 'clear', ...strip });
+    expect(item('score')!.inputs['line']).toBe('fresh');
+  });
+
+  it('what is said of one is changed part by part and taken back; what cannot stand beside the others is refused', async () => {
+    const { does, item, groups } = await running();
+    await does({ ...score, zones: [top], group: 'breaks' });
+    expect(groups()[2]).toBe('breaks: goalkeeper captain score');
+    const first = item('score')!;
+    expect(
+      await does({ kind: 'put-item', item: 'score', length: 8, follows: 'bar', hotkey: 'F8' }),
+    ).toMatchObject({
+      text: 'Changed the item Scöre',
+    });
+    expect(item('score')).toEqual({ ...first, length: 8, follows: 'bar', hotkey: 'F8' });
+    await does({ kind: 'take', item: 'score' });
+    // What was taken since does not stand in the way of what was said of it before.
+    expect(await does({ kind: 'undo' })).toMatchObject({ ok: true });
+    expect(item('score')).toMatchObject({ length: null, follows: null, hotkey: '' });
+    await does({ kind: 'put-item', item: 'score', hotkey: 'F8' });
+    for (const [asked, why] of [
+      [{ item: 'score', number: 10 }, 'Scoreboard bar has the number 10 already.'],
+      [{ item: 'welcome', hotkey: 'F8' }, 'Scöre has the key F8 already.'],
+      [{ item: 'welcome', zones: [{ output: 'gone', zone: 'z' }] }, 'no zone "z" on the output "gone"'],
+      [{ item: 'welcome', template: 'gone' }, 'There is no template "gone".'],
+      [{ item: 'welcome', follows: 'gone' }, 'no item "gone" to follow'],
+      [{ item: 'welcome', inputs: { nick: 'B' } }, 'Welcome: This template has no input "nick".'],
+      [{ item: 'score', zones: [strip] }, 'Scöre is on air: clear it before it goes elsewhere.'],
+      [{ item: 'new', template: 'lower-third' }, 'A new item needs a name.'],
+      [{ item: 'score', length: -1 }, 'length'],
+    ] as const)
+      expect(await does({ kind: 'put-item', ...asked })).toMatchObject({
+        ok: false,
+        reason: expect.stringContaining(why),
+      });
+    // It stays where it is and goes to one more.
+    expect(await does({ kind: 'put-item', item: 'score', zones: [strip, top] })).toMatchObject({ ok: true });
+  });
+
+  it('several are made, placed, deleted and brought back as one', async () => {
+    const { does, items, groups } = await running();
+    const before = { items: items(), groups: groups() };
+    const card = (n: number): Item =>
+      newItem({
+        key: `c-${n}`,
+        number: 100 + n,
+        name: `Card ${n}`,
+        template: 'player-card',
+        follows: `c-${1 - n}`,
+      });
+    const twice = [
+      { key: 'game', name: 'Game', items: ['bar', 'c-0'] },
+      { key: 'breaks', name: 'Breaks', items: ['c-1', 'captain'] },
+    ];
+    expect(await does({ kind: 'put-items', items: [card(0), card(1)], groups: twice })).toMatchObject({
+      text: 'Added 2 items',
+    });
+    expect(groups()).toEqual(['game: bar c-0', 'breaks: c-1 captain']);
+    expect(await does({ kind: 'remove-item', items: ['c-1', 'welcome', 'blank'] })).toMatchObject({
+      text: 'Deleted 3 items',
+    });
+    expect(groups()).toEqual(['game: bar c-0', 'breaks: captain']);
+    expect(items().find((i) => i.key === 'c-0')).toMatchObject({ follows: null });
+    for (const _ of [1, 2]) expect(await does({ kind: 'undo' })).toMatchObject({ ok: true });
+    expect({ items: items(), groups: groups() }).toEqual(before);
+
+    for (const [asked, why] of [
+      [{ items: [card(0), card(0)] }, 'Two of these items have the same key.'],
+      [{ items: [card(0), { ...card(1), number: 100 }] }, 'has the number 100 already'],
+      [{ items: [{ ...card(0), length: 1e9 }] }, 'length'],
+      [{ items: [card(0)], groups: [{ key: 'g', name: 'G', items: ['a', 'a'] }] }, 'stands there twice'],
+    ] as const)
+      expect(await does({ kind: 'put-items', ...asked })).toMatchObject({
+        ok: false,
+        reason: expect.stringContaining(why),
+      });
+    expect(await does({ kind: 'remove-item', items: ['welcome', 'bar'] })).toMatchObject({
+      reason: 'Scoreboard bar is on air: clear it first.',
+    });
+    expect(items()).toEqual(before.items);
+    expect(await does({ kind: 'remove-document', what: 'template', key: 'lower-third' })).toMatchObject({
+      reason: expect.stringMatching(/the item .* needs this template/),
+    });
+  });
+});
