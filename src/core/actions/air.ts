@@ -1,6 +1,6 @@
 import { layoutFor } from '../show/layout.ts';
 import type { Item, Place } from '../show/item.ts';
-import { laneKey, missingInputs, type Lane, type OnAir } from '../show/show.ts';
+import { laneKey, laneOf, missingInputs, type Lane, type OnAir, type Show } from '../show/show.ts';
 import { afterAir } from '../workshop/inputs.ts';
 import { edit, type Change, type Edit } from './change.ts';
 import { refuse } from './refuse.ts';
@@ -19,6 +19,21 @@ export interface Put {
  */
 const leadOf = ({ documents }: Pick<World, 'documents'>, places: readonly Pick<Place, 'output'>[]): number =>
   Math.max(0, ...places.map(({ output }) => documents.output.get(output)?.lead ?? 0));
+
+/** The lanes that an item goes to: all of its zones, or the one that is asked for. Throws a Refusal where there is none. */
+export function lanesFor(
+  show: Show,
+  { name, zones }: Item,
+  { output, zone }: { output?: string; zone?: string },
+): Lane[] {
+  if (zones.length === 0) refuse(`${name} goes to no zone yet: choose one in the rundown.`);
+  const only = output !== undefined && zone !== undefined ? laneKey({ output, zone }) : null;
+  const places = zones.filter((place) => only === null || laneKey(place) === only);
+  if (places.length === 0) refuse(`${name} does not go to that zone.`);
+  // A zone that somebody took out of the file of an output is no reason to keep it off the others.
+  const lanes = places.flatMap((place) => show.lanes.get(laneKey(place)) ?? []);
+  return lanes.length ? lanes : [laneOf(show, places[0]!)];
+}
 
 /** Refuses an item that cannot go on air as it is: without its template, or with a required input that is empty. */
 export function refuseUnready({ world }: Pick<Situation, 'world'>, item: Item): void {

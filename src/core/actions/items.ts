@@ -1,6 +1,6 @@
 import { firstRundown, RUNDOWN, type Group, type Rundown } from '../show/rundown.ts';
 import { goesTo, placeKey, type Item } from '../show/item.ts';
-import { airing, laneKey, laneOf, refuseInput } from '../show/show.ts';
+import { airing, isOnAir, itemOf, laneKey, laneOf, refuseInput, type Show } from '../show/show.ts';
 import { edit, type Edit } from './change.ts';
 import { refuse } from './refuse.ts';
 import type { Situation } from './situation.ts';
@@ -21,8 +21,13 @@ export function rundownEdit(world: World, groups: readonly Group[]): Edit[] {
  * Refuses items that cannot be kept beside all others: of a template, of zones or with something to follow that is not there, with
  * an input that the template has not, with the number or the hot key of another; or of which a part is on air that would not be.
  */
-export function refuseItems({ show, world }: Situation, items: readonly Item[]): void {
+export function refuseItems(
+  { show, world }: Situation,
+  items: readonly Item[],
+  gone: readonly string[] = [],
+): void {
   const after = new Map([...show.items, ...items.map((i) => [i.key, i] as const)]);
+  for (const key of gone) after.delete(key);
   const numbers = new Map<number, Item>();
   const hotkeys = new Map<string, Item>();
   const own = new Set(items.map((i) => i.key));
@@ -57,4 +62,24 @@ export function refuseItems({ show, world }: Situation, items: readonly Item[]):
     if (lanes.length && (was!.template !== item.template || lanes.some((l) => !goes.has(laneKey(l)))))
       refuse(`${was!.name} is on air: clear it before it goes elsewhere.`);
   }
+}
+
+/**
+ * What deletes items: they are next in no lane and follow nothing any more; others that are changed beside it are left alone.
+ * Throws a Refusal where one is on air.
+ */
+export function removalOf(show: Show, keys: readonly string[], beside: readonly Item[] = []): Edit[] {
+  const items = keys.map((key) => itemOf(show, key));
+  for (const item of items) if (isOnAir(show, item.key)) refuse(`${item.name} is on air: clear it first.`);
+  const gone = new Set(keys);
+  const changed = new Set(beside.map((i) => i.key));
+  const next = [...show.lanes.values()].filter((l) => l.next !== null && gone.has(l.next));
+  const before = [...show.items.values()].filter(
+    (i) => !gone.has(i.key) && !changed.has(i.key) && gone.has(i.follows ?? ''),
+  );
+  return [
+    ...next.map((lane) => edit('lane', laneKey(lane), lane, { ...lane, next: null })),
+    ...before.map((item) => edit('item', item.key, item, { ...item, follows: null })),
+    ...items.map((item) => edit('item', item.key, item, null)),
+  ];
 }

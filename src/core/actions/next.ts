@@ -1,14 +1,15 @@
-import { OneOf, Text } from '../document/rules.ts';
-import { goesTo } from '../show/item.ts';
-import { itemOf, laneKey, laneOf } from '../show/show.ts';
-import { action, refuse } from './action.ts';
+import { Maybe, OneOf, Text } from '../document/rules.ts';
+import { itemOf, laneKey } from '../show/show.ts';
+import { action } from './action.ts';
+import { lanesFor } from './air.ts';
 import { edit } from './change.ts';
 import { ActionRequest } from './request.ts';
 
 class NextRequest extends ActionRequest {
   @OneOf('next') kind!: 'next';
-  @Text(1, 80) output!: string;
-  @Text(1, 80) zone!: string;
+  /** The lane; without them all lanes of the item. */
+  @Maybe() @Text(1, 80) output?: string;
+  @Maybe() @Text(1, 80) zone?: string;
   @Text(1, 80) item!: string;
 }
 
@@ -18,12 +19,10 @@ export const next = action({
   role: 'operate',
   decide: ({ show }, request) => {
     const item = itemOf(show, request.item);
-    if (!goesTo(item, request)) refuse(`${item.name} does not go to that zone.`);
-    const lane = laneOf(show, request);
-    return {
-      change: { edits: [edit('lane', laneKey(lane), lane, { ...lane, next: item.key })] },
-      back: null,
-    };
+    const edits = lanesFor(show, item, request).map((lane) =>
+      edit('lane', laneKey(lane), lane, { ...lane, next: item.key }),
+    );
+    return { change: { edits }, back: null };
   },
   sentence: ({ show }, { item }) => `Next: ${show.items.get(item)?.name ?? item}`,
 });

@@ -1,18 +1,20 @@
 import { Each } from '../document/check.ts';
-import { Count, Maybe, OneOf, Text } from '../document/rules.ts';
+import { Count, isText, ListOf, Maybe, OneOf, Text } from '../document/rules.ts';
 import { Item, parseItem } from '../show/item.ts';
-import { Group, MOST_ITEMS, parseRundown, RUNDOWN } from '../show/rundown.ts';
+import { Group, MOST_ITEMS, parseRundown, RUNDOWN, without } from '../show/rundown.ts';
 import { counted } from '../text/words.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
-import { refuseItems, rundownEdit } from './items.ts';
+import { refuseItems, removalOf, rundownEdit, rundownOf } from './items.ts';
 import { ActionRequest } from './request.ts';
 import type { Situation } from './situation.ts';
 
 class PutItemsRequest extends ActionRequest {
   @OneOf('put-items') kind!: 'put-items';
   /** Items as they are to be, each whole; those of keys that are not there yet are made. */
-  @Count(1, MOST_ITEMS) @Each(() => Item) items!: Item[];
+  @Count(0, MOST_ITEMS) @Each(() => Item) items!: Item[];
+  /** The keys of items that are deleted with it. */
+  @Maybe() @Count(0, MOST_ITEMS) @ListOf((v) => isText(v, 80), 'must be the keys of items') gone?: string[];
   /** The groups of the rundown as they are to be with them; without it they stay. */
   @Maybe() @Count(0, 100) @Each(() => Group) groups?: Group[];
   /** What it is for those who read the log, such as `Duplicated Scoreboard bar`. */
@@ -32,12 +34,19 @@ export const putItems = action({
     if (new Set(items.map((i) => i.key)).size < items.length) refuse('Two of these items have the same key.');
     if (new Set([...show.items.keys(), ...items.map((i) => i.key)]).size > MOST_ITEMS)
       refuse(`There can be ${MOST_ITEMS} items at most.`);
-    refuseItems(situation, items);
-    const { groups } = request;
+    const { groups, gone = [] } = request;
+    if (gone.some((key) => items.some((i) => i.key === key)))
+      refuse('What is deleted cannot be kept as well.');
+    refuseItems(situation, items, gone);
     const read = groups && parseRundown({ schema: 1, key: RUNDOWN, groups });
     if (read && !read.ok) refuse(`This cannot be kept: ${read.problems.join('; ')}.`);
     const edits = items.map((item) => edit('item', item.key, show.items.get(item.key) ?? null, item));
-    return { change: { edits: [...edits, ...(groups ? rundownEdit(world, groups) : [])] } };
+    const order = groups ?? (gone.length ? without(rundownOf(world).groups, gone) : null);
+    return {
+      change: {
+        edits: [...removalOf(show, gone, items), ...edits, ...(order ? rundownEdit(world, order) : [])],
+      },
+    };
   },
   sentence: ({ show }, { items, says }) =>
     says ??

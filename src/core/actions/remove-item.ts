@@ -1,10 +1,8 @@
 import { Count, isText, ListOf, Maybe, OneOf, Text } from '../document/rules.ts';
 import { MOST_ITEMS, without } from '../show/rundown.ts';
-import { isOnAir, itemOf, laneKey } from '../show/show.ts';
 import { counted } from '../text/words.ts';
 import { action, refuse } from './action.ts';
-import { edit } from './change.ts';
-import { rundownEdit, rundownOf } from './items.ts';
+import { removalOf, rundownEdit, rundownOf } from './items.ts';
 import { ActionRequest } from './request.ts';
 
 class RemoveItemRequest extends ActionRequest {
@@ -25,21 +23,8 @@ export const removeItem = action({
   decide: ({ show, world }, request) => {
     const keys = keysOf(request);
     if (keys.length === 0) refuse('Say which item to delete.');
-    const items = keys.map((key) => itemOf(show, key));
-    for (const item of items) if (isOnAir(show, item.key)) refuse(`${item.name} is on air: clear it first.`);
-    const gone = new Set(keys);
-    const next = [...show.lanes.values()].filter((l) => l.next !== null && gone.has(l.next));
-    const before = [...show.items.values()].filter((i) => !gone.has(i.key) && gone.has(i.follows ?? ''));
-    return {
-      change: {
-        edits: [
-          ...next.map((lane) => edit('lane', laneKey(lane), lane, { ...lane, next: null })),
-          ...before.map((item) => edit('item', item.key, item, { ...item, follows: null })),
-          ...rundownEdit(world, without(rundownOf(world).groups, keys)),
-          ...items.map((item) => edit('item', item.key, item, null)),
-        ],
-      },
-    };
+    const groups = without(rundownOf(world).groups, keys);
+    return { change: { edits: [...rundownEdit(world, groups), ...removalOf(show, keys)] } };
   },
   sentence: ({ show }, request) => {
     const [first = '', ...more] = keysOf(request);

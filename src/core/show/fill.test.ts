@@ -1,0 +1,149 @@
+import { describe, expect, it } from 'vitest';
+import lower from '../../../data/demo/template/lower-third.json' with { type: 'json' };
+import type { Template } from '../documents/template.ts';
+import { matchTargets, planFill, type Fill, type From, type Target } from './fill.ts';
+import { newItem } from './item.ts';
+import { modelOf, usedModel } from './model.ts';
+import { parseModel } from './rundown.ts';
+
+const template = lower as unknown as Template;
+const zones = [{ output: 'broadcast', zone: 'lower' }];
+const item = (key: string, number: number, more = {}) =>
+  newItem({ key, number, name: key, template: 'lower-third', zones, ...more });
+const items = [item('Bo', 4, { inputs: { name: 'Bo', line: 'old' } }), item('other', 9)];
+
+const filled = (rows: string[][], more: Partial<Fill> = {}) => {
+  const from = new Map<Target, From>([
+    ['name', { column: 0 }],
+    ['input name', { column: 0 }],
+    ['input line', { column: 1 }],
+    ['input team', { text: 'away' }],
+    ['number', { column: 2 }],
+  ]);
+  const done = planFill({ rows, from, template, zones, items, there: 'change', ...more });
+  return {
+    rows: done.rows.map((r) => `${r.kind} ${r.name}${r.says && `: ${r.says}`}`),
+    items: done.items.map((i) => `${i.key} ${i.number} ${String(i.inputs['line'])}`),
+    all: done.items,
+  };
+};
+
+describe('items from rows', () => {
+  it('headings are matched to inputs and to what all items have', () => {
+    const found = matchTargets(['No', 'NAME', 'Team', 'Note', 'Other'], template);
+    expect(Object.fromEntries(found)).toEqual({
+      'input name': { column: 1 },
+      'input team': { column: 2 },
+      number: { column: 0 },
+      note: { column: 3 },
+      name: { column: 1 },
+    });
+  });
+
+  it('a row makes an item, changes the one of its name, or is refused alone', () => {
+    const done = filled([
+      ['Ann Ode', 'Captain', ''],
+      ['Bo', 'new', '12'],
+      ['', 'nobody', ''],
+      ['Cy', '', '9'],
+      ['x'.repeat(61), '', ''],
+      ['Dee', '', '1.5'],
+      ['Ann Ode', 'again', ''],
+      [' ', '', ''],
+    ]);
+    expect(done.rows).toEqual([
+      'new Ann Ode',
+      'changed Bo: Number: 4 → 12, Team: blank → away, Line: old → new',
+      'refused A row: It has no name.',
+      'refused Cy: other has the number 9 already.',
+      expect.stringContaining('limited to 60'),
+      'refused Dee: 1.5 is no number of an item.',
+      'refused Ann Ode: A row before it has the same name.',
+    ]);
+    expect(done.items).toEqual(['ann-ode 10 Captain', 'Bo 12 new']);
+    expect(done.all[0]).toMatchObject({ zones, inputs: { team: 'away', name: 'Ann Ode' } });
+  });
+
+  it.each([
+    ['leave', ['left Bo'], []],
+    ['again', ['new Bo'], ['bo 10 new']],
+    ['change', ['changed Bo: Team: blank → away, Line: old → new'], ['Bo 4 new']],
+  ] as const)('for one that is there: %s', (there, rows, made) => {
+    const done = filled([['Bo', 'new', '']], { there });
+    expect(done.rows).toEqual(rows);
+    expect(done.items).toEqual(made);
+  });
+
+  it('a choice is told by its label too, and one that says nothing new is the same', () => {
+    const from = new Map<Target, From>([
+      ['name', { column: 0 }],
+      ['input team', { column: 1 }],
+      ['input logo', { text: 'yes' }],
+    ]);
+    const first = filled([['Eve', 'Away']], { from });
+    expect(first.all[0]!.inputs).toMatchObject({ team: 'away', logo: true });
+    expect(filled([['Eve', 'Away']], { from, items: first.all }).rows).toEqual(['same Eve']);
+    expect(filled([['Eve', 'Both']], { from }).rows[0]).toContain('one of');
+  });
+});
+
+describe('a model of a rundown', () => {
+  const groups = [
+    { key: 'game', name: 'Game', items: ['other', 'Bo'] },
+    { key: 'empty', name: 'Empty', items: [] },
+  ];
+  const here = {
+    items,
+    groups,
+    templates: [template],
+    zones: [...zones, { output: 'board', zone: 'z' }],
+    onAir: new Set(['Bo']),
+  };
+  const model = modelOf({ key: 'm', name: 'M' }, groups.slice(0, 1), [
+    item('Bo', 4, { aired: 5, follows: 'other', hotkey: 'F2' }),
+    item('other', 9, { zones: [...zones, { output: 'gone', zone: 'z' }], inputs: { name: 'N', nick: 'x' } }),
+    item('loose', 3, { template: 'gone' }),
+  ]);
+
+  it('is a document, of a night that has not begun', () => {
+    expect(parseModel(model)).toMatchObject({ ok: true });
+    expect(model.groups.map((g) => [g.name, g.items.map((i) => [i.key, i.aired])])).toEqual([
+      [
+        'Game',
+        [
+          ['other', null],
+          ['Bo', null],
+        ],
+      ],
+      ['More', [['loose', null]]],
+    ]);
+  });
+
+  it('is added to what is there, under keys and numbers of its own; what is not here is left out and said', () => {
+    const used = usedModel(model, here, 'add');
+    expect(used.items.map((i) => [i.key, i.number, i.follows])).toEqual([
+      ['other-2', 10, null],
+      ['bo', 11, 'other-2'],
+    ]);
+    expect(used.items[0]).toMatchObject({ zones, inputs: { name: 'N' } });
+    expect(used.groups.map((g) => g.items)).toEqual([['other', 'Bo', 'other-2', 'bo'], [], []]);
+    expect(used.gone).toEqual([]);
+    expect(used.said).toEqual([
+      'other goes to 1 of its 2 zones: the others are not here.',
+      'loose is left out: there is no template “gone” here.',
+    ]);
+  });
+
+  it('takes the place of all but what is on air', () => {
+    const used = usedModel(model, here, 'replace');
+    expect(used.gone).toEqual(['other']);
+    expect(used.items.map((i) => [i.key, i.number])).toEqual([
+      ['other', 9],
+      ['bo', 10],
+    ]);
+    expect(used.groups.map((g) => [g.name, g.items])).toEqual([
+      ['Game', ['Bo', 'other', 'bo']],
+      ['More', []],
+    ]);
+  });
+});
