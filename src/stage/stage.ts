@@ -168,10 +168,12 @@ export class Stage {
   }
 
   /** The texts that show, with how each is drawn. */
-  fits(): { layer: string; scale: { x: number; y: number }; cut: boolean }[] {
+  fits(): { layer: string; scale: { x: number; y: number }; size: number; cut: boolean }[] {
     return [...this.standing.values()].flatMap((there) =>
       [...there.views.values()].flatMap((view) =>
-        view.drawn ? [{ layer: view.layer.name, ...view.drawn }] : [],
+        view.drawn
+          ? [{ layer: view.layer.name, ...view.drawn, size: view.drawn.size * scaleOf(there.item) }]
+          : [],
       ),
     );
   }
@@ -253,6 +255,9 @@ const leave = (there: Standing): Animation[] =>
   [...there.views.values()].flatMap((view) =>
     view.visible ? (exit(view.el, view.layer.moments?.exit) ?? []) : [],
   );
+
+/** How much larger an item is drawn than its layout has it. */
+const scaleOf = ({ layout, box }: AirItem): number => fitIn(layout, box).scale;
 
 /** Puts an item's element where its zone is: in its own size, or as large as it can be in the middle of it. */
 function place(el: HTMLElement, { box, level, layout }: AirItem): void {

@@ -33,8 +33,8 @@ function saveFrom(box: HTMLElement, event: KeyboardEvent, keys: Record<string, (
 }
 
 /** Listens for single keys anywhere in the page but where text is typed. Keys are lower case, `ctrl+` or
- * `ctrl+shift+` before them where those are held; a repeat is none. */
-export function useKeys(keys: Record<string, () => void>): void {
+ * `ctrl+shift+` before them where those are held; a repeat is none. `first`: before any control that has a use for them. */
+export function useKeys(keys: Record<string, () => void>, first = false): void {
   const press = useStable((event: KeyboardEvent) => {
     // A control that uses a key for itself has had it already.
     if (event.defaultPrevented || event.altKey || event.repeat) return;
@@ -48,12 +48,13 @@ export function useKeys(keys: Record<string, () => void>): void {
       keys[`${control ? (event.shiftKey ? 'ctrl+shift+' : 'ctrl+') : ''}${event.key.toLowerCase()}`];
     if (!run) return;
     event.preventDefault();
+    if (first) event.stopPropagation();
     run();
   });
   useEffect(() => {
-    addEventListener('keydown', press);
-    return () => removeEventListener('keydown', press);
-  }, [press]);
+    addEventListener('keydown', press, first);
+    return () => removeEventListener('keydown', press, first);
+  }, [press, first]);
 }
 
 /** How far an arrow key goes, across and down: 1, with Shift 10; null for any other key. */

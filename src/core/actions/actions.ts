@@ -5,6 +5,7 @@ import { arrangeMedia } from './arrange-media.ts';
 import { chooseGame } from './choose-game.ts';
 import { clear } from './clear.ts';
 import { edit } from './edit.ts';
+import { endItem } from './end-item.ts';
 import { giveBack } from './give-back.ts';
 import { hand } from './hand.ts';
 import { link } from './link.ts';
@@ -35,6 +36,7 @@ export const ACTIONS = {
   take,
   clear,
   next,
+  'end-item': endItem,
   edit,
   pin,
   release,

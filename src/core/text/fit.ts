@@ -238,6 +238,9 @@ export function placeText(
   };
 }
 
+/** Below this share of the picture's height a line of type is hard to read: 20 px of 1080. */
+export const LEGIBLE = 20 / 1080;
+
 /** Smaller than this share of its set size, or narrower than this share of its height, a text is worth a look. */
 export const WORTH_A_LOOK = 0.6;
 

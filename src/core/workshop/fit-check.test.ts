@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Layer } from '../layers/kinds.ts';
-import { extremesOf, fitCheck, fitRecords, LEGIBLE, textsOf } from './fit-check.ts';
+import { extremesOf, fitCheck, fitRecords, textsOf } from './fit-check.ts';
+import { LEGIBLE } from '../text/fit.ts';
 
 const player = (number: string, first: string, last: string) => ({
   id: number,

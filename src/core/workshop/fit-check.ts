@@ -21,7 +21,7 @@ import {
   type Verticals,
 } from '../layers/written.ts';
 import type { Game, Team } from '../show/game-doc.ts';
-import { fitScale, writeText, type MeasureRun } from '../text/fit.ts';
+import { LEGIBLE, fitScale, writeText, type MeasureRun } from '../text/fit.ts';
 import { compiled, namesIn, textOf, type Scope, type Work } from '../value/value.ts';
 
 type Row = Readonly<Record<string, Scalar>>;
@@ -112,9 +112,6 @@ export interface FitText {
   /** The inputs that names are typed into, with how long they may be. */
   typed: ReadonlyMap<string, number>;
 }
-
-/** Below this share of the picture's height a line of type is hard to read: 20 px of 1080. */
-export const LEGIBLE = 20 / 1080;
 
 /** How one content fits. */
 export interface FitResult {

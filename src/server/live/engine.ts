@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import { Board } from '../../core/board/board.ts';
 import { Resolver } from '../../core/resolve/resolver.ts';
@@ -24,12 +25,12 @@ import { BoardSaver } from './board-saver.ts';
 import { Acting, type Outcome } from './acting.ts';
 import { deskSnapshotOf } from './desk-snapshot.ts';
 import { takenIn } from './take-in.ts';
+import { ByItself, FOOTHILL } from './by-itself.ts';
 import { carryOut, type Running } from './carrying.ts';
 import { beginWith } from './documents.ts';
 import { Secrets } from './secrets.ts';
 import { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
-import { frozen } from './frozen.ts';
 import { Noted } from './noted.ts';
 import { traceOf } from './trace.ts';
 import { bundlesOf, type World } from '../../core/actions/world.ts';
@@ -67,6 +68,7 @@ export class Engine {
   private lines: Sources;
   private readonly secrets = new Secrets();
   private readonly acting: Acting;
+  private readonly byItself: ByItself;
   private readonly derivations: Derivations;
   private readonly tables: ToldTables;
   private readonly log: LogLine[] = [];
@@ -95,6 +97,11 @@ export class Engine {
     this.deck = new Deck(this.deckHost(), store, logger);
     this.trials = new Trials({ hub: this.hub, reach, reader, logger });
     this.acting = new Acting(this.stage());
+    this.byItself = new ByItself({
+      show: this.show,
+      now: this.time.now,
+      act: async (action) => (await this.act({ id: randomUUID(), who: FOOTHILL, ...action })).ok,
+    });
     this.hub.open(DESK, () => this.deskSnapshot());
     const { show, hub, resolver, library } = this;
     this.air = new Air({ show, world, resolver, library, hub });
@@ -131,6 +138,7 @@ export class Engine {
       now,
     );
     this.air.begin();
+    this.byItself.look();
     await this.deck.load();
     for (const bundle of bundlesOf(this.world)) this.lines.put(bundle);
     // A tape says itself when it was looked at, so that it always leads to the same board.
@@ -184,12 +192,14 @@ export class Engine {
         const { stretch } = this.time;
         this.hub.setTime(playing && stretch && { tape: playing.name, ...stretch });
         this.desk({ op: 'deck', tapes, rehearsal: playing });
+        this.byItself.look();
       },
       began: () => this.hub.refresh(DESK),
     };
   }
 
   async stop(): Promise<void> {
+    this.byItself.stop();
     for (const timer of this.timers) clearInterval(timer);
     await this.deck.stop();
     this.lines.stop();
@@ -253,7 +263,10 @@ export class Engine {
       logger,
       now: time.now,
       rehearsing: () => this.deck.playing !== null,
-      carryOut: (change: Change) => carryOut(this.running, change),
+      carryOut: (change: Change) => {
+        carryOut(this.running, change);
+        this.byItself.look();
+      },
       told: (line: LogLine, replaces: boolean, states: UndoState[]) => {
         if (replaces) log.pop();
         log.push(line);

@@ -158,7 +158,10 @@ describe('items', () => {
       [{ items: [card(0), card(0)] }, 'Two of these items have the same key.'],
       [{ items: [card(0), { ...card(1), number: 100 }] }, 'has the number 100 already'],
       [{ items: [{ ...card(0), length: 1e9 }] }, 'length'],
-      [{ items: [{ ...card(0), follows: null }], groups: [{ key: 'g', name: 'G', items: ['a', 'a'] }] }, 'stands there twice'],
+      [
+        { items: [{ ...card(0), follows: null }], groups: [{ key: 'g', name: 'G', items: ['a', 'a'] }] },
+        'stands there twice',
+      ],
     ] as const)
       expect(await does({ kind: 'put-items', ...asked })).toMatchObject({
         ok: false,

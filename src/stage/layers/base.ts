@@ -141,8 +141,8 @@ export class LayerView<K extends LayerKind = LayerKind> {
     this.settle(now, moving);
   }
 
-  /** How its text is drawn; null where it has none that shows. */
-  get drawn(): { scale: { x: number; y: number }; cut: boolean } | null {
+  /** How its text is drawn, and its size then, in px; null where it has none that shows. */
+  get drawn(): { scale: { x: number; y: number }; size: number; cut: boolean } | null {
     return null;
   }
 

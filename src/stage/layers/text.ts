@@ -2,7 +2,7 @@ import type { LayerProps, MomentName } from '../../core/layers/kinds.ts';
 import { PARTS, runsOf } from '../../core/layers/written.ts';
 import { enter, exit, halvesOf, hold, lengthOf } from '../moments.ts';
 import { LayerView } from './base.ts';
-import { textIn } from './content.ts';
+import { numberIn, textIn } from './content.ts';
 import { TextBlock } from './text-block.ts';
 
 const SAID = [...PARTS, 'upper'];
@@ -30,7 +30,9 @@ export class TextView extends LayerView<'text'> {
   }
 
   override get drawn() {
-    return this.visible && this.block.text !== '' && this.el.offsetParent !== null ? this.block.drawn : null;
+    if (!this.visible || this.block.text === '' || this.el.offsetParent === null) return null;
+    const { drawn } = this.block;
+    return { ...drawn, size: numberIn(this.props['size']) * drawn.scale.y };
   }
 
   override refit(): void {

@@ -1,27 +1,24 @@
-import { useMemo, useState } from 'react';
-import type { Scalar } from '../../core/board/values.ts';
+import { useState } from 'react';
 import { layoutFor } from '../../core/show/layout.ts';
 import type { Item } from '../../core/show/item.ts';
-import { editedSince, laneKey, type Lane, type Zone } from '../../core/show/show.ts';
+import { editedSince, laneKey, type Lane, type Output, type Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
-import { useLoaded } from '../../ui/loaded.ts';
 import { OnAir } from '../../ui/OnAir.tsx';
 import type { Desk } from '../shared/desk.ts';
-import { useDesk } from '../shared/use-desk.ts';
 import { useDraft } from './drafts.ts';
 import { InputForm } from './InputForm.tsx';
-import { tip } from '../../ui/tip.ts';
+import { Warnings } from './Warnings.tsx';
 import css from './LaneView.module.css';
 
 // What reads formulas is large, and taking needs none of it: it comes after the first view.
 const Preview = later(() => import('./Preview.tsx').then((m) => m.Preview));
-const loadChecks = () => import('../../core/show/preflight.ts');
 
 interface Props {
   desk: Desk;
+  output: Output;
   zone: Zone;
   lane: Lane;
   items: Item[];
@@ -33,7 +30,7 @@ interface Props {
 }
 
 /** One zone at hand: what is on, what is next, its inputs and how it will look, take and clear. */
-export function LaneView({ desk, zone, lane, items, templates, keys, digits }: Props) {
+export function LaneView({ desk, output, zone, lane, items, templates, keys, digits }: Props) {
   const at = { output: lane.output, zone: lane.zone };
   const [chosen, choose] = useChosen(lane, (item) => void desk.act({ kind: 'next', ...at, item }));
   const next = items.find((i) => i.key === chosen) ?? items[0];
@@ -109,7 +106,14 @@ export function LaneView({ desk, zone, lane, items, templates, keys, digits }: P
           <div className={css['filling']}>
             <div className={css['preview']}>
               {template && (
-                <Preview desk={desk} template={template} zone={zone} inputs={inputs} onFit={setMisfits} />
+                <Preview
+                  desk={desk}
+                  template={template}
+                  zone={zone}
+                  inputs={inputs}
+                  pictureHeight={output.height}
+                  onFit={setMisfits}
+                />
               )}
               <p className={css['caption']}>
                 <span>
@@ -160,39 +164,4 @@ function useChosen(lane: Lane, send: (item: string) => void): [string | null, (i
     send(item);
   };
   return [mine ?? lane.next, choose];
-}
-
-/** What the audience would see wrong if the item were taken now. */
-function Warnings({
-  desk,
-  zone,
-  template,
-  inputs,
-  misfits,
-}: {
-  desk: Desk;
-  zone: Zone;
-  template: Template | undefined;
-  inputs: Record<string, Scalar>;
-  /** What the preview says of texts that do not fit as they should. */
-  misfits: readonly string[];
-}) {
-  const fields = useDesk(desk, (s) => s.fields);
-  const checks = useLoaded(loadChecks);
-  const checked = useMemo(
-    () =>
-      !template
-        ? []
-        : (checks?.preflight(layoutFor(template, zone), inputs, template.inputs, desk) ?? ['Checking…']),
-    // The board is read through the desk; its fields are what makes the answer change.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [template, JSON.stringify(inputs), fields, desk, checks],
-  );
-  const warnings = [...checked, ...misfits];
-  return (
-    <p className={css['warnings']} aria-live="polite" {...tip(warnings.join('\n'))}>
-      {warnings[0]}
-      {warnings.length > 1 && ` (+${warnings.length - 1})`}
-    </p>
-  );
 }

@@ -115,6 +115,7 @@ export default function LiveView() {
               <Guard key={laneKey(lane)} name={`The lane ${zone.name}`}>
                 <LaneView
                   desk={desk}
+                  output={output}
                   zone={zone}
                   lane={lane}
                   items={itemsOf(zone.key)}

@@ -3,7 +3,7 @@ import type { Scalar } from '../../core/board/values.ts';
 import { layoutFor } from '../../core/show/layout.ts';
 import type { Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/documents/template.ts';
-import { misfit } from '../../core/text/fit.ts';
+import { LEGIBLE, misfit } from '../../core/text/fit.ts';
 import type { Stage } from '../../stage/stage.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useOwnStage } from '../shared/own-stage.ts';
@@ -16,12 +16,15 @@ export function Preview({
   template,
   zone,
   inputs,
+  pictureHeight,
   onFit,
 }: {
   desk: Desk;
   template: Template;
   zone: Zone;
   inputs: Record<string, Scalar>;
+  /** How high the picture is that it goes out in, in px: too small is what is small in that. */
+  pictureHeight: number;
   /** What does not fit as it should, each in a sentence; called when that is something else. */
   onFit: (said: string[]) => void;
 }) {
@@ -29,8 +32,9 @@ export function Preview({
   const root = useRef<HTMLDivElement>(null);
   const last = useRef('');
   const look = (stage: Stage) => {
-    const said = stage.fits().flatMap(({ layer, scale, cut }) => {
-      const wrong = misfit(scale, cut);
+    const said = stage.fits().flatMap(({ layer, scale, size, cut }) => {
+      const small = size < LEGIBLE * pictureHeight ? ['too small to read'] : [];
+      const wrong = [...misfit(scale, cut), ...small];
       return wrong.length ? [`${layer[0]!.toUpperCase()}${layer.slice(1)} is ${wrong.join(' and ')}.`] : [];
     });
     if (said.join() === last.current) return;

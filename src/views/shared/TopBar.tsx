@@ -19,6 +19,7 @@ const UnreadDialog = later(() => import('./UnreadDialog.tsx').then((m) => m.Unre
 
 const VIEWS = [
   { href: '/live', name: 'Live' },
+  { href: '/rundown', name: 'Rundown' },
   { href: '/game', name: 'Game' },
   { href: '/sources', name: 'Sources' },
   { href: '/patch', name: 'Patch' },

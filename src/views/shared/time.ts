@@ -7,6 +7,10 @@ export function ageText(ms: number): string {
   return s < 3600 ? `${Math.floor(s / 60)} min` : `${Math.floor(s / 3600)} h`;
 }
 
+/** A server time as the clock on the wall has it: 19:42. */
+export const clockTime = (at: number): string =>
+  new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' });
+
 /** The time by `now`, looked at once a second. */
 export function useSeconds(now: () => number): number {
   const [time, set] = useState(now);

@@ -1,0 +1,79 @@
+import type { Template } from '../documents/template.ts';
+import { placeKey, type Item, type Place } from './item.ts';
+import { fitIn, layoutFor, type Fit } from './layout.ts';
+import { laneKey, missingInputs, type Lane, type Output, type Zone } from './show.ts';
+
+/** A zone that an item goes to, with the layout that it stands in there; a zone that is not there is left out. */
+export interface Goes {
+  place: Place;
+  output: Output;
+  zone: Zone;
+  layout: Template['layouts'][number];
+  fit: Fit;
+}
+
+/** Where an item of a template goes, and in which layout: the one that fits the zone best. */
+export const goesOf = (
+  places: readonly Place[],
+  template: Pick<Template, 'layouts'>,
+  outputs: readonly Output[],
+): Goes[] =>
+  places.flatMap((place) => {
+    const output = outputs.find((o) => o.key === place.output);
+    const zone = output?.zones.find((z) => z.key === place.zone);
+    if (!output || !zone) return [];
+    const layout = layoutFor(template, zone);
+    return { place, output, zone, layout, fit: fitIn(layout, zone) };
+  });
+
+/** How a layout stands in a zone, in words. */
+export function fitWords({ layout, zone, fit }: Pick<Goes, 'layout' | 'zone' | 'fit'>): string {
+  const size = ({ width, height }: { width: number; height: number }) => `${width} × ${height}`;
+  if (fit.how === 'own') return `layout ${layout.key}, ${size(layout)}`;
+  const scaled = `at ${Math.round(fit.scale * 100)} %`;
+  return fit.how === 'scaled'
+    ? `layout ${layout.key} ${scaled}`
+    : `no layout for ${size(zone)}: ${layout.key}, ${size(layout)}, ${scaled} in its middle`;
+}
+
+/** How an item stands, as one word and as words that say more. */
+export interface ItemState {
+  is: 'on-air' | 'lacks' | 'aired' | 'ready';
+  says: string;
+}
+
+/** What an item lacks before it can be shown as it is meant, each as a noun; none where it lacks nothing. */
+export function lacksOf(
+  item: Pick<Item, 'inputs' | 'zones'>,
+  template: Template | undefined,
+  outputs: readonly Output[],
+): string[] {
+  if (!template) return ['its template'];
+  const goes = goesOf(item.zones, template, outputs);
+  return [
+    ...missingInputs(template.inputs, item.inputs),
+    ...(goes.length === 0
+      ? ['a zone']
+      : goes.every((g) => g.fit.how === 'off')
+        ? ['a layout that fits']
+        : []),
+  ];
+}
+
+/** How an item stands: on air (where), else what it lacks, else when it was aired, else ready. `timeText` writes a server time. */
+export function stateOfItem(
+  item: Item,
+  known: { template: Template | undefined; outputs: readonly Output[]; lanes: readonly Lane[] },
+  timeText: (at: number) => string,
+): ItemState {
+  const on = known.lanes.filter((l) => l.onAir?.item === item.key);
+  if (on.length) {
+    const all = new Set(item.zones.map(placeKey));
+    const missing = all.size - on.filter((l) => all.has(laneKey(l))).length;
+    return { is: 'on-air', says: missing > 0 ? `in ${on.length} of ${all.size} zones` : '' };
+  }
+  const lacks = lacksOf(item, known.template, known.outputs);
+  if (lacks.length) return { is: 'lacks', says: `lacks ${lacks.join(', ')}` };
+  if (item.aired !== null) return { is: 'aired', says: `aired ${timeText(item.aired)}` };
+  return { is: 'ready', says: 'ready' };
+}

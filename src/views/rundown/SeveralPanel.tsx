@@ -1,0 +1,101 @@
+import { goesTo, placeKey, type Item, type Place } from '../../core/show/item.ts';
+import { placed, without, type Group } from '../../core/show/rundown.ts';
+import { counted } from '../../core/text/words.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Sure } from '../../ui/Sure.tsx';
+import type { Seen } from '../shared/View.tsx';
+import shell from '../shared/View.module.css';
+import css from './RundownView.module.css';
+
+/** What is done with several items at once. */
+export function SeveralPanel({
+  desk,
+  snapshot,
+  items,
+  groups,
+  onDuplicate,
+  onOrder,
+}: Seen & {
+  items: readonly Item[];
+  groups: readonly Group[];
+  onDuplicate: () => void;
+  onOrder: (groups: Group[]) => void;
+}) {
+  const keys = items.map((i) => i.key);
+  const onAir = items.filter((i) => snapshot.lanes.some((l) => l.onAir?.item === i.key)).length;
+  const setZone = (place: Place, on: boolean) =>
+    void desk.act({
+      kind: 'put-items',
+      items: items
+        .filter((i) => goesTo(i, place) !== on)
+        .map((i) => ({
+          ...i,
+          zones: on ? [...i.zones, place] : i.zones.filter((z) => placeKey(z) !== placeKey(place)),
+        })),
+    });
+  return (
+    <aside className={shell['side']} aria-label="Items chosen">
+      <section className={shell['panel']}>
+        <h2>{counted(items.length, 'item')} chosen</h2>
+        <label className={css['named']}>
+          Move to
+          <select
+            value=""
+            onChange={(e) =>
+              onOrder(e.target.value === '-' ? without(groups, keys) : placed(groups, keys, e.target.value))
+            }
+          >
+            <option value="" disabled>
+              Choose a group
+            </option>
+            {groups.map((g) => (
+              <option key={g.key} value={g.key}>
+                {g.name}
+              </option>
+            ))}
+            <option value="-">no group</option>
+          </select>
+        </label>
+        <p className={shell['fields']}>
+          <Button shortcut="Ctrl+D" onClick={onDuplicate}>
+            Duplicate
+          </Button>
+          <Sure
+            label="Delete…"
+            disabled={onAir > 0}
+            says={`${counted(items.length, 'item')} go, and what is filled in.`}
+            onYes={() => void desk.act({ kind: 'remove-item', items: keys })}
+          />
+        </p>
+        {onAir > 0 && <p className={shell['dim']}>{onAir} of them on air: these are not deleted.</p>}
+      </section>
+      <fieldset className={`${shell['panel']} ${css['zones']}`}>
+        <legend>Where they go</legend>
+        {snapshot.documents.output.map((o) => (
+          <div key={o.key}>
+            <b>{o.name}</b>
+            {o.zones.map((z) => {
+              const place = { output: o.key, zone: z.key };
+              const there = items.filter((i) => goesTo(i, place)).length;
+              const some = there > 0 && there < items.length;
+              return (
+                <label key={z.key}>
+                  <input
+                    type="checkbox"
+                    ref={(box) => {
+                      if (box) box.indeterminate = some;
+                    }}
+                    checked={there === items.length}
+                    onChange={(e) => setZone(place, e.target.checked)}
+                  />
+                  {z.name}
+                  {some && <small>{there} of them</small>}
+                </label>
+              );
+            })}
+          </div>
+        ))}
+      </fieldset>
+    </aside>
+  );
+}
