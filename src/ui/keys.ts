@@ -32,8 +32,8 @@ function saveFrom(box: HTMLElement, event: KeyboardEvent, keys: Record<string, (
   });
 }
 
-/** Listens for single keys anywhere in the page but where text is typed. Keys are lower case, `ctrl+` or
- * `ctrl+shift+` before them where those are held; a repeat is none. `first`: before any control that has a use for them. */
+/** Listens for single keys anywhere in the page but where text is typed. Keys are lower case, `ctrl+`, `shift+` or
+ * `ctrl+shift+` before them where those are held (Shift before letters alone); a repeat is none. `first`: before any control that has a use for them. */
 export function useKeys(keys: Record<string, () => void>, first = false): void {
   const press = useStable((event: KeyboardEvent) => {
     // A control that uses a key for itself has had it already.
@@ -44,8 +44,9 @@ export function useKeys(keys: Record<string, () => void>, first = false): void {
     // What a dialog asks comes first.
     if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
     const control = event.ctrlKey || event.metaKey;
-    const run =
-      keys[`${control ? (event.shiftKey ? 'ctrl+shift+' : 'ctrl+') : ''}${event.key.toLowerCase()}`];
+    // With Shift a letter is another key than without.
+    const shift = event.shiftKey && (control || /^\p{L}$/u.test(event.key));
+    const run = keys[`${control ? 'ctrl+' : ''}${shift ? 'shift+' : ''}${event.key.toLowerCase()}`];
     if (!run) return;
     event.preventDefault();
     if (first) event.stopPropagation();

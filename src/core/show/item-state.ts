@@ -27,13 +27,12 @@ export const goesOf = (
   });
 
 /** How a layout stands in a zone, in words. */
-export function fitWords({ layout, zone, fit }: Pick<Goes, 'layout' | 'zone' | 'fit'>): string {
-  const size = ({ width, height }: { width: number; height: number }) => `${width} × ${height}`;
-  if (fit.how === 'own') return `layout ${layout.key}, ${size(layout)}`;
+export function fitWords({ layout, fit }: Pick<Goes, 'layout' | 'fit'>): string {
+  if (fit.how === 'own') return `layout ${layout.key}`;
   const scaled = `at ${Math.round(fit.scale * 100)} %`;
   return fit.how === 'scaled'
     ? `layout ${layout.key} ${scaled}`
-    : `no layout for ${size(zone)}: ${layout.key}, ${size(layout)}, ${scaled} in its middle`;
+    : `no layout of its shape: ${layout.key} ${scaled}`;
 }
 
 /** How an item stands, as one word and as words that say more. */

@@ -121,7 +121,9 @@ export async function seedDemo(store: Store, config: Config): Promise<void> {
   const folder = join(config.home, 'data/demo');
   if (await store.isEmpty()) {
     const { lanes } = JSON.parse(await readFile(join(folder, 'show.json'), 'utf8')) as { lanes: Lane[] };
-    for (const lane of lanes) await store.putLane(lane);
+    // What the demo has on air was taken just now.
+    for (const lane of lanes)
+      await store.putLane(lane.onAir ? { ...lane, onAir: { ...lane.onAir, takenAt: Date.now() } } : lane);
     await seedMedia(store, join(folder, 'media'));
     await seedTapes(store, join(folder, 'tapes'));
     if (config.serial) await seedSerial(store, folder, config.serial);

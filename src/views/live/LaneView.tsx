@@ -8,6 +8,8 @@ import { useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
 import { OnAir } from '../../ui/OnAir.tsx';
 import type { Desk } from '../shared/desk.ts';
+import { counted } from '../../core/text/words.ts';
+import { ageText, useSeconds } from '../shared/time.ts';
 import { useDraft } from './drafts.ts';
 import { InputForm } from './InputForm.tsx';
 import { Warnings } from './Warnings.tsx';
@@ -25,14 +27,14 @@ interface Props {
   templates: Template[];
   /** The letters of this lane; there are more lanes than letters. */
   keys: { take: string; clear: string } | undefined;
-  /** Whether the keys 1 to 9 choose among this lane's items. */
-  digits: boolean;
+  /** The item that is next here at this desk. */
+  chosen: string | null;
+  onChoose: (item: string) => void;
 }
 
 /** One zone at hand: what is on, what is next, its inputs and how it will look, take and clear. */
-export function LaneView({ desk, output, zone, lane, items, templates, keys, digits }: Props) {
+export function LaneView({ desk, output, zone, lane, items, templates, keys, chosen, onChoose }: Props) {
   const at = { output: lane.output, zone: lane.zone };
-  const [chosen, choose] = useChosen(lane, (item) => void desk.act({ kind: 'next', ...at, item }));
   const next = items.find((i) => i.key === chosen) ?? items[0];
   const template = templates.find((t) => t.key === next?.template);
   const { inputs, unsaved, edit, flush } = useDraft(desk, next);
@@ -52,9 +54,6 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, dig
   const many = items.length > 1;
   useKeys({
     ...(keys && { [keys.take.toLowerCase()]: () => void take(), [keys.clear.toLowerCase()]: clear }),
-    ...(digits
-      ? Object.fromEntries(items.slice(0, 9).map((item, i) => [String(i + 1), () => choose(item.key)]))
-      : {}),
   });
 
   return (
@@ -66,6 +65,8 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, dig
             <>
               <OnAir /> <span>{onAirItem?.name ?? onAir.item}</span>
               {edited && <em>edited since</em>}
+              <Time desk={desk} since={onAir.takenAt} length={onAirItem?.length ?? null} />
+              {onAirItem && <Elsewhere places={onAirItem.zones.length - 1} />}
             </>
           ) : (
             <span className={css['dim']}>nothing on</span>
@@ -84,13 +85,13 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, dig
       {many && (
         <div className={css['body']}>
           <ul className={css['items']} aria-label="Items">
-            {items.map((item, i) => (
+            {items.map((item) => (
               <li key={item.key}>
                 <button
                   type="button"
                   className={css['item']}
                   aria-pressed={item.key === next?.key}
-                  onClick={() => choose(item.key)}
+                  onClick={() => onChoose(item.key)}
                   data-item-tile={item.key}
                 >
                   <span className={css['number']}>{item.number}</span>
@@ -98,7 +99,7 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, dig
                     {item.name}
                     {item.key === lane.next && item.key !== next?.key && <em>next at another desk</em>}
                   </span>
-                  {item.key === onAir?.item ? <OnAir /> : digits && i < 9 && <KeyCap>{i + 1}</KeyCap>}
+                  {item.key === onAir?.item ? <OnAir /> : item.hotkey && <KeyCap>{item.hotkey}</KeyCap>}
                 </button>
               </li>
             ))}
@@ -141,27 +142,13 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, dig
   );
 }
 
-/**
- * The item that is next in a lane at this desk, and the way to choose another. Each desk has a choice of its own, which
- * nobody else moves; what was chosen last anywhere is told to all.
- */
-function useChosen(lane: Lane, send: (item: string) => void): [string | null, (item: string) => void] {
-  const place = `foothill.next.${laneKey(lane)}`;
-  const [mine, setMine] = useState<string | null>(() => {
-    try {
-      return sessionStorage.getItem(place) ?? lane.next;
-    } catch {
-      return lane.next;
-    }
-  });
-  const choose = (item: string) => {
-    setMine(item);
-    try {
-      sessionStorage.setItem(place, item);
-    } catch {
-      // Where nothing can be stored the choice lasts as long as the page.
-    }
-    send(item);
-  };
-  return [mine ?? lane.next, choose];
+/** How long something has been on, or how long it stays. */
+function Time({ desk, since, length }: { desk: Desk; since: number; length: number | null }) {
+  const now = useSeconds(desk.link.serverNow);
+  const left = length === null ? null : Math.max(0, Math.ceil((since + length * 1000 - now) / 1000));
+  return <small className={css['time']}>{left === null ? ageText(now - since) : `${left} s left`}</small>;
 }
+
+/** That an item goes to other zones too: what is taken here is taken there. */
+const Elsewhere = ({ places }: { places: number }) =>
+  places > 0 && <small className={css['time']}>and in {counted(places, 'other zone')}</small>;

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { goesTo } from '../../core/show/item.ts';
+import { goesTo, type Item } from '../../core/show/item.ts';
 import { laneKey } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Guard } from '../../ui/Guard.tsx';
@@ -10,7 +10,9 @@ import { Desk } from '../shared/desk.ts';
 import { Connecting } from '../shared/View.tsx';
 import { useDesk, useKnown, usePrepared } from '../shared/use-desk.ts';
 import { LaneView } from './LaneView.tsx';
+import { useChoices } from './choices.ts';
 import { Picture } from './Picture.tsx';
+import { Recall } from '../shared/Recall.tsx';
 import { UndoRedo, useUndoKeys } from '../shared/UndoRedo.tsx';
 import { Heading, TopBar } from '../shared/TopBar.tsx';
 import { layoutsUsed } from '../shared/layouts-used.ts';
@@ -42,8 +44,16 @@ export default function LiveView() {
   const [shown, setShown] = useRemembered('output', '');
   const [zones, setZones] = useRemembered('zones', 'off');
 
+  const choices = useChoices(desk);
+  const hot = snapshot?.documents.item.filter((i) => i.hotkey !== '') ?? [];
+
   useUndoKeys(desk);
-  useKeys({ z: () => setZones(zones === 'on' ? 'off' : 'on') });
+  useKeys({
+    z: () => setZones(zones === 'on' ? 'off' : 'on'),
+    ...Object.fromEntries(
+      hot.map((i) => [i.hotkey.toLowerCase(), () => void desk.act({ kind: 'take', item: i.key })]),
+    ),
+  });
 
   const select = (key: string | null) => (key === null ? trail.close() : trail.start({ field: key }));
 
@@ -52,7 +62,6 @@ export default function LiveView() {
   const output = snapshot.documents.output.find((o) => o.key === shown) ?? snapshot.documents.output[0]!;
   const itemsOf = (zone: string) =>
     orderOf(snapshot).filter((item) => goesTo(item, { output: output.key, zone }));
-  const chooser = output.zones.find((z) => itemsOf(z.key).length > 1)?.key;
   const selected = trail.at && 'field' in trail.at ? trail.at.field : null;
   const def = selected ? desk.def(selected) : undefined;
 
@@ -76,7 +85,7 @@ export default function LiveView() {
               onTrace={trail.start}
             />
           </Guard>
-          <LastWord desk={desk}>
+          <LastWord desk={desk} items={snapshot.documents.item} onNext={choices.chosen}>
             {snapshot.documents.output.length > 1 && (
               <select
                 aria-label="Output"
@@ -120,7 +129,8 @@ export default function LiveView() {
                   lane={lane}
                   items={itemsOf(zone.key)}
                   templates={snapshot.documents.template}
-                  digits={zone.key === chooser}
+                  chosen={choices.of(lane)}
+                  onChoose={(item) => choices.choose(lane, item)}
                   keys={LANE_KEYS[i]}
                 />
               </Guard>
@@ -147,8 +157,18 @@ export default function LiveView() {
   );
 }
 
-/** What was done last, here or at another desk; and why, when it was refused. */
-function LastWord({ desk, children }: { desk: Desk; children: React.ReactNode }) {
+/** What was done last, here or at another desk, and why, when it was refused; over it a number that is typed. */
+function LastWord({
+  desk,
+  items,
+  onNext,
+  children,
+}: {
+  desk: Desk;
+  items: readonly Item[];
+  onNext: (item: Item) => void;
+  children: React.ReactNode;
+}) {
   const time = useSeconds(desk.link.realNow);
   const last = useKnown(desk, 'log').at(-1);
   const said = useDesk(desk, (s) => s.said);
@@ -156,6 +176,7 @@ function LastWord({ desk, children }: { desk: Desk; children: React.ReactNode })
   const pending = said?.pending ? said.text : null;
   return (
     <div className={css['word']}>
+      <Recall desk={desk} items={items} onNext={onNext} over />
       <p className={refused ? css['refused'] : undefined}>
         <span role="status" aria-label="Last action">
           {refused ?? pending ?? (last ? last.text : 'Nothing was done yet.')}

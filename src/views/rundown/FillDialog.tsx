@@ -10,14 +10,13 @@ import {
   type Target,
   type There,
 } from '../../core/show/fill.ts';
-import { fitWords } from '../../core/show/item-state.ts';
 import type { Place } from '../../core/show/item.ts';
 import { placed, type Group } from '../../core/show/rundown.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Choice, Dialog } from '../../ui/Dialog.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
 import { useKnown } from '../shared/use-desk.ts';
-import { LastAction, type Seen } from '../shared/View.tsx';
+import { Refused, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import { GroupChoice, TemplateChoice } from './choices.tsx';
 import { usualZones } from './NewItem.tsx';
@@ -56,9 +55,13 @@ export function FillDialog({
   const tables = useKnown(desk, 'tables');
   const [table, setTable] = useState(tables.find((t) => t.key === 'home.players')?.key ?? '');
   const [pasted, setPasted] = useState('');
-  const [template, setTemplate] = useState(
-    (templates.find((t) => t.inputs.length > 0) ?? templates[0])?.key ?? '',
-  );
+  const [template, setTemplate] = useState(() => {
+    // The template that most of the columns are for.
+    const columns = tables.find((t) => t.key === table)?.columns ?? [];
+    const filled = (t: (typeof templates)[number]) =>
+      [...matchTargets(columns, t).keys()].filter((k) => k.startsWith('input ')).length;
+    return [...templates].sort((a, b) => filled(b) - filled(a))[0]?.key ?? '';
+  });
   const of = templates.find((t) => t.key === template);
   const [zones, setZones] = useState<Place[]>(() => usualZones({ snapshot, template }));
   const [group, setGroup] = useState(groups[0]?.key ?? '');
@@ -140,6 +143,14 @@ export function FillDialog({
             }}
           />
           <GroupChoice groups={groups} chosen={group} onChoose={setGroup} />
+          <label className={css['named']} data-tip="An item of the same template and name is there already">
+            If the item is there already
+            <select value={there} onChange={(e) => setThere(e.target.value as There)}>
+              <option value="change">change it</option>
+              <option value="leave">leave it as it is</option>
+              <option value="again">make another one</option>
+            </select>
+          </label>
         </div>
         {table === '' && (
           <textarea
@@ -163,17 +174,7 @@ export function FillDialog({
             ))}
           </div>
         )}
-        <Choice
-          label="A row whose item is there already (same template and name)"
-          value={there}
-          options={[
-            { value: 'change', label: 'Change the item' },
-            { value: 'leave', label: 'Leave the item as it is' },
-            { value: 'again', label: 'Make another one' },
-          ]}
-          onChange={setThere}
-        />
-        <Zones outputs={outputs} template={of} zones={zones} says={fitWords} onZones={setZones} />
+        <Zones outputs={outputs} template={of} zones={zones} onZones={setZones} />
         {plan && plan.rows.length > 0 && (
           <div className={css['rows']} role="region" aria-label="What becomes of the rows" tabIndex={0}>
             <table>
@@ -189,7 +190,7 @@ export function FillDialog({
             </table>
           </div>
         )}
-        <LastAction desk={desk} />
+        <Refused desk={desk} />
       </div>
     </Dialog>
   );

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { HOT_KEYS, LONGEST, MOST_NUMBER, placeKey, type Item } from '../../core/show/item.ts';
-import { fitWords, goesOf } from '../../core/show/item-state.ts';
+import { goesOf } from '../../core/show/item-state.ts';
 import { isOnAir } from '../../core/show/show.ts';
 import { laneKey } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -114,7 +114,7 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
         />
       </section>
       {template && seen && template.inputs.length > 0 && (
-        <section className={shell['panel']} aria-label="Inputs">
+        <section className={`${shell['panel']} ${css['inputs']}`} aria-label="Inputs">
           <InputForm
             desk={desk}
             template={template}
@@ -129,7 +129,6 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
         outputs={documents.output}
         template={template}
         zones={item.zones}
-        says={(g) => fitWords(g)}
         onZones={(zones) => put({ zones })}
       />
       <section className={shell['panel']} aria-label="By itself">

@@ -6,7 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Choice, Dialog } from '../../ui/Dialog.tsx';
 import { downloadJson } from '../../ui/download.ts';
 import { Sure } from '../../ui/Sure.tsx';
-import { LastAction, type Seen } from '../shared/View.tsx';
+import { Refused, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import css from './RundownView.module.css';
 
@@ -101,7 +101,7 @@ export function ModelDialog({
               ))}
             </ul>
           )}
-          <LastAction desk={desk} />
+          <Refused desk={desk} />
         </div>
       </Dialog>
     );
@@ -144,7 +144,7 @@ export function ModelDialog({
             {models.some((m) => m.name === name.trim()) ? 'Replace this model' : 'Keep today’s rundown'}
           </Button>
         </form>
-        <LastAction desk={desk} />
+        <Refused desk={desk} />
       </div>
     </Dialog>
   );

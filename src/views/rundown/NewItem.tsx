@@ -1,11 +1,11 @@
 import { useState } from 'react';
-import { goesOf, fitWords } from '../../core/show/item-state.ts';
+import { goesOf } from '../../core/show/item-state.ts';
 import type { Place } from '../../core/show/item.ts';
 import type { Group } from '../../core/show/rundown.ts';
 import { freshKey } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
-import { LastAction, type Seen } from '../shared/View.tsx';
+import { Refused, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import { GroupChoice, TemplateChoice } from './choices.tsx';
 import { Zones } from './Zones.tsx';
@@ -90,8 +90,8 @@ export function NewItem({
           />
         </label>
         <GroupChoice groups={groups} chosen={group} onChoose={setGroup} />
-        <Zones outputs={outputs} template={of} zones={zones} says={fitWords} onZones={setZones} />
-        <LastAction desk={desk} />
+        <Zones outputs={outputs} template={of} zones={zones} onZones={setZones} />
+        <Refused desk={desk} />
       </form>
     </Dialog>
   );

@@ -25,7 +25,7 @@ import css from './RundownTree.module.css';
 
 /** How high a row is, in px: only those that are seen are drawn. */
 const ROW = 50;
-const PICTURE = { width: 74, height: 42 };
+const PICTURE = { width: 112, height: 42 };
 
 /** A group's id among those of the items. */
 const GROUP = 'group/';

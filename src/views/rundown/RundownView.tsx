@@ -184,7 +184,6 @@ function Rundown({ desk, snapshot }: Seen) {
         <div className={css['line']}>
           <Recall desk={desk} items={items} onNext={(item) => choose(new Set([item.key]))} />
           <LastAction desk={desk} instead={problem} />
-          <span className={css['gap']} />
           <Button onClick={addGroup}>Add group</Button>
           <UndoRedo desk={desk} />
         </div>

@@ -5,6 +5,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Sure } from '../../ui/Sure.tsx';
 import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
+import { ZoneChoice } from './Zones.tsx';
 import css from './RundownView.module.css';
 
 /** What is done with several items at once. */
@@ -69,33 +70,21 @@ export function SeveralPanel({
         </p>
         {onAir > 0 && <p className={shell['dim']}>{onAir} of them on air: these are not deleted.</p>}
       </section>
-      <fieldset className={`${shell['panel']} ${css['zones']}`}>
-        <legend>Where they go</legend>
-        {snapshot.documents.output.map((o) => (
-          <div key={o.key}>
-            <b>{o.name}</b>
-            {o.zones.map((z) => {
-              const place = { output: o.key, zone: z.key };
-              const there = items.filter((i) => goesTo(i, place)).length;
-              const some = there > 0 && there < items.length;
-              return (
-                <label key={z.key}>
-                  <input
-                    type="checkbox"
-                    ref={(box) => {
-                      if (box) box.indeterminate = some;
-                    }}
-                    checked={there === items.length}
-                    onChange={(e) => setZone(place, e.target.checked)}
-                  />
-                  {z.name}
-                  {some && <small>{there} of them</small>}
-                </label>
-              );
-            })}
-          </div>
-        ))}
-      </fieldset>
+      <section className={`${shell['panel']} ${css['zones']}`} aria-label="Where they go">
+        <b>Where they go</b>
+        <ZoneChoice
+          label="Add a zone to all"
+          outputs={snapshot.documents.output}
+          offered={(place) => items.some((i) => !goesTo(i, place))}
+          onChoose={(place) => setZone(place, true)}
+        />
+        <ZoneChoice
+          label="Take a zone from all"
+          outputs={snapshot.documents.output}
+          offered={(place) => items.some((i) => goesTo(i, place))}
+          onChoose={(place) => setZone(place, false)}
+        />
+      </section>
     </aside>
   );
 }

@@ -1,50 +1,105 @@
+import { X } from 'lucide-react';
 import type { Template } from '../../core/documents/template.ts';
 import { goesTo, placeKey, type Place } from '../../core/show/item.ts';
-import { goesOf, type Goes } from '../../core/show/item-state.ts';
+import { fitWords, goesOf } from '../../core/show/item-state.ts';
 import type { Output } from '../../core/show/show.ts';
+import { Button } from '../../ui/Button.tsx';
 import shell from '../shared/View.module.css';
 import css from './RundownView.module.css';
 
-/** The zones of all outputs, to choose where something goes; at each, which layout stands in it there. */
+/** A zone to choose among those of all outputs; at each, how a template would stand in it. */
+export function ZoneChoice({
+  label,
+  outputs,
+  template,
+  offered,
+  onChoose,
+}: {
+  label: string;
+  outputs: readonly Output[];
+  template?: Pick<Template, 'layouts'> | undefined;
+  offered: (place: Place) => boolean;
+  onChoose: (place: Place) => void;
+}) {
+  const groups = outputs.flatMap((o) => {
+    const places = o.zones
+      .map((z) => ({ name: z.name, place: { output: o.key, zone: z.key } }))
+      .filter(({ place }) => offered(place));
+    return places.length ? [{ key: o.key, name: o.name, places }] : [];
+  });
+  const all = groups.flatMap((g) => g.places.map((p) => p.place));
+  return (
+    <select
+      aria-label={label}
+      value=""
+      disabled={all.length === 0}
+      onChange={(e) => {
+        const place = all.find((p) => placeKey(p) === e.target.value);
+        if (place) onChoose(place);
+      }}
+    >
+      <option value="" disabled>
+        {label}…
+      </option>
+      {groups.map((g) => (
+        <optgroup key={g.key} label={g.name}>
+          {g.places.map(({ name, place }) => {
+            const [goes] = template ? goesOf([place], template, outputs) : [];
+            return (
+              <option key={placeKey(place)} value={placeKey(place)}>
+                {name}
+                {goes && ` (${fitWords(goes)})`}
+              </option>
+            );
+          })}
+        </optgroup>
+      ))}
+    </select>
+  );
+}
+
+/** The zones that something goes to; at each, which layout stands in it there. */
 export function Zones({
   outputs,
   template,
   zones,
-  says,
   onZones,
 }: {
   outputs: readonly Output[];
   template: Pick<Template, 'layouts'> | undefined;
   zones: readonly Place[];
-  says: (goes: Goes) => string;
   onZones: (zones: Place[]) => void;
 }) {
   return (
-    <fieldset className={`${shell['panel']} ${css['zones']}`}>
-      <legend>Where it goes</legend>
-      {outputs.map((o) => (
-        <div key={o.key}>
-          <b>{o.name}</b>
-          {o.zones.map((z) => {
-            const place = { output: o.key, zone: z.key };
-            const on = goesTo({ zones: [...zones] }, place);
-            const [goes] = template ? goesOf([place], template, [o]) : [];
-            return (
-              <label key={z.key} data-fit={goes?.fit.how}>
-                <input
-                  type="checkbox"
-                  checked={on}
-                  onChange={() =>
-                    onZones(on ? zones.filter((at) => placeKey(at) !== placeKey(place)) : [...zones, place])
-                  }
-                />
-                {z.name}
-                {goes && <small>{says(goes)}</small>}
-              </label>
-            );
-          })}
-        </div>
-      ))}
-    </fieldset>
+    <section className={`${shell['panel']} ${css['zones']}`} aria-label="Where it goes">
+      <b>Where it goes</b>
+      <ul>
+        {zones.map((place) => {
+          const output = outputs.find((o) => o.key === place.output);
+          const zone = output?.zones.find((z) => z.key === place.zone);
+          const [goes] = template ? goesOf([place], template, outputs) : [];
+          const name = output && zone ? `${output.name}, ${zone.name}` : `${placeKey(place)}, which is gone`;
+          return (
+            <li key={placeKey(place)} data-fit={goes?.fit.how}>
+              <span>{name}</span>
+              <small>{goes && fitWords(goes)}</small>
+              <Button
+                className={css['drop']}
+                aria-label={`Not to ${name}`}
+                onClick={() => onZones(zones.filter((z) => placeKey(z) !== placeKey(place)))}
+              >
+                <X size={14} />
+              </Button>
+            </li>
+          );
+        })}
+      </ul>
+      <ZoneChoice
+        label={zones.length ? 'Add a zone' : 'Choose a zone'}
+        {...{ outputs, template }}
+        offered={(place) => !goesTo({ zones: [...zones] }, place)}
+        onChoose={(place) => onZones([...zones, place])}
+      />
+    </section>
   );
 }

@@ -13,11 +13,14 @@ export function Recall({
   desk,
   items,
   onNext,
+  over = false,
 }: {
   desk: Desk;
   items: readonly Item[];
   /** An item was put next. */
   onNext: (item: Item) => void;
+  /** It stands over what is above it, and is not there while nothing is typed. */
+  over?: boolean;
 }) {
   const [typed, setTyped] = useState('');
   const [armed, setArmed] = useState<string | null>(null);
@@ -60,8 +63,9 @@ export function Recall({
     },
     true,
   );
+  if (!busy && over) return null;
   return (
-    <p className={css['recall']} data-busy={busy} role="status" aria-label="Call by number">
+    <p className={css['recall']} data-over={over} data-busy={busy} role="status" aria-label="Call by number">
       {typed !== '' ? (
         <>
           <b>{typed}</b>

@@ -1,0 +1,39 @@
+import { useState } from 'react';
+import { placeKey, type Item, type Place } from '../../core/show/item.ts';
+import { laneKey, type Lane } from '../../core/show/show.ts';
+import type { Desk } from '../shared/desk.ts';
+
+const PLACE = 'foothill.next';
+
+/**
+ * The item that is next in each lane at this desk. Each desk has a choice of its own, which nobody else moves; what was chosen last
+ * anywhere is told to all.
+ */
+export function useChoices(desk: Desk) {
+  const [mine, setMine] = useState<Readonly<Record<string, string>>>(() => {
+    try {
+      return JSON.parse(sessionStorage.getItem(PLACE) ?? '{}') as Record<string, string>;
+    } catch {
+      return {};
+    }
+  });
+  const note = (places: readonly Place[], item: string) =>
+    setMine((was) => {
+      const next = { ...was, ...Object.fromEntries(places.map((p) => [placeKey(p), item])) };
+      try {
+        sessionStorage.setItem(PLACE, JSON.stringify(next));
+      } catch {
+        // Where nothing can be stored the choice lasts as long as the page.
+      }
+      return next;
+    });
+  return {
+    of: (lane: Lane): string | null => mine[laneKey(lane)] ?? lane.next,
+    choose: ({ output, zone }: Lane, item: string) => {
+      note([{ output, zone }], item);
+      void desk.act({ kind: 'next', output, zone, item });
+    },
+    /** It was put next in all of its lanes. */
+    chosen: (item: Item) => note(item.zones, item.key),
+  };
+}
