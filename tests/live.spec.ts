@@ -171,7 +171,9 @@ test('take and clear by keyboard; inputs are previewed, saved and taken; a refus
   await expect(page.locator('[data-picture="air"] [data-item="bar"]')).toHaveCount(0);
   await page.keyboard.press('q');
   await expect(layer(page, 'home name')).toHaveText('Thornmere Herons');
-  await page.keyboard.press('2');
+  await page.keyboard.type('22');
+  await expect(page.getByRole('status', { name: 'Call by number' })).toContainText('Away captain');
+  await page.keyboard.press('Enter');
   // Another desk sees it, and keeps its own choice.
   const there = second.locator('[data-item-tile="captain"]');
   await expect(there).toContainText('next at another desk');
@@ -191,7 +193,8 @@ test('take and clear by keyboard; inputs are previewed, saved and taken; a refus
   await expect(page.locator('[data-lane="lower"] header')).toContainText('edited since');
   await expect(layer(second, 'line')).toHaveText('Captain, five goals');
   await page.getByLabel('Line').press('Escape');
-  await page.keyboard.press('4');
+  await page.keyboard.type('24');
+  await page.keyboard.press('Enter');
   await expect(page.locator('[data-lane="lower"] header')).toContainText('Name is empty.');
   await page.keyboard.press('w');
   await expect(page.getByRole('status', { name: 'Last action' })).toHaveText(

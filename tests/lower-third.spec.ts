@@ -149,7 +149,9 @@ test('a lower third is drawn from nothing, handed over, tried, taken from its fo
   expect(far).toBe(0);
   expect(fill.some((a) => a === 255) && fill.some((a) => a === 0)).toBe(true);
   const { documents } = await snapshot<DeskSnapshot>(world, 'desk');
-  expect(Object.keys(documents.item.find((i) => i.name === 'Keeper, mine')!.inputs).length).toBeGreaterThan(3);
+  expect(Object.keys(documents.item.find((i) => i.name === 'Keeper, mine')!.inputs).length).toBeGreaterThan(
+    3,
+  );
 });
 
 test('a font of the computer is brought in, written in, and on the air pages before they show it', async ({

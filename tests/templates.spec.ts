@@ -125,7 +125,7 @@ test('what is on air is changed only when it is saved to air; what items are mad
   );
   expect(await world.act({ kind: 'remove-document', what: 'template', key: 'lower-third' })).toMatchObject({
     ok: false,
-    reason: expect.stringContaining('is made of it'),
+    reason: expect.stringContaining('needs this template'),
   });
 });
 

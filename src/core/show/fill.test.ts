@@ -30,7 +30,7 @@ const filled = (rows: string[][], more: Partial<Fill> = {}) => {
 
 describe('items from rows', () => {
   it('headings are matched to inputs and to what all items have', () => {
-    const found = matchTargets(['No', 'NAME', 'Team', 'Note', 'Other'], template);
+    const found = matchTargets(['Item no.', 'NAME', 'Team', 'Note', 'Other'], template);
     expect(Object.fromEntries(found)).toEqual({
       'input name': { column: 1 },
       'input team': { column: 2 },
@@ -135,8 +135,8 @@ describe('a model of a rundown', () => {
   });
 
   it('takes the place of all but what is on air', () => {
-    const used = usedModel(model, here, 'replace');
-    expect(used.gone).toEqual(['other']);
+    const used = usedModel(model, { ...here, items: [...items, item('old', 1)] }, 'replace');
+    expect(used.gone).toEqual(['old']);
     expect(used.items.map((i) => [i.key, i.number])).toEqual([
       ['other', 9],
       ['bo', 10],

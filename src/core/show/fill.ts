@@ -62,7 +62,8 @@ export function matchTargets(
     found.set(target, { column });
   };
   for (const { key, label } of template.inputs) take(`input ${key}`, [label, key]);
-  take('number', ['number', 'no', '#', 'item']);
+  // The number of a player is none of an item: two teams have the same.
+  take('number', ['item number', 'item no', 'item']);
   take('note', ['note', 'notes', 'remark']);
   take('name', ['name', 'title', 'item name']);
   // What an item is called when nothing says so: what its first text says.

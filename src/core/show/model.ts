@@ -91,7 +91,8 @@ export function usedModel(model: RundownModel, there: Here, how: 'add' | 'replac
   return {
     items,
     groups: how === 'add' ? groups : groups.filter((g) => wanted.has(g.name) || g.items.length > 0),
-    gone: there.items.filter((i) => !kept.has(i.key)).map((i) => i.key),
+    // What comes under the key of one that was there stands in its place.
+    gone: there.items.flatMap((i) => (kept.has(i.key) || taken.has(i.key) ? [] : [i.key])),
     said,
   };
 }

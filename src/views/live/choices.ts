@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { placeKey, type Item, type Place } from '../../core/show/item.ts';
 import { laneKey, type Lane } from '../../core/show/show.ts';
 import type { Desk } from '../shared/desk.ts';
@@ -17,6 +17,7 @@ export function useChoices(desk: Desk) {
       return {};
     }
   });
+  const first = useRef(new Map<string, string>());
   const note = (places: readonly Place[], item: string) =>
     setMine((was) => {
       const next = { ...was, ...Object.fromEntries(places.map((p) => [placeKey(p), item])) };
@@ -28,7 +29,12 @@ export function useChoices(desk: Desk) {
       return next;
     });
   return {
-    of: (lane: Lane): string | null => mine[laneKey(lane)] ?? lane.next,
+    of: (lane: Lane): string | null => {
+      const key = laneKey(lane);
+      // What stood there when this desk saw it first stays its choice, whatever others put next since.
+      if (lane.next !== null && !first.current.has(key)) first.current.set(key, lane.next);
+      return mine[key] ?? first.current.get(key) ?? null;
+    },
     choose: ({ output, zone }: Lane, item: string) => {
       note([{ output, zone }], item);
       void desk.act({ kind: 'next', output, zone, item });

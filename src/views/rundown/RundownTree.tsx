@@ -65,7 +65,13 @@ export function RundownTree({ shown, groups, chosen, onChoose, onOrder, searchin
       <Drawn
         {...{ shown, groups, chosen, searching, empty }}
         shape={useMemo(
-          () => shown.map((g) => `${g.key}\0${g.name}\0${g.items.map((i) => i.key).join('\0')}`).join('\n'),
+          () =>
+            shown
+              .map(
+                (g) =>
+                  `${g.key}\0${g.name}\0${g.items.map((i) => `${i.key}\0${i.number} ${i.name}`).join('\0')}`,
+              )
+              .join('\n'),
           [shown],
         )}
         onChoose={useStable(onChoose)}
