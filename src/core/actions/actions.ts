@@ -23,6 +23,7 @@ import { removeItem } from './remove-item.ts';
 import { removeDocument } from './remove-document.ts';
 import { removeSource } from './remove-source.ts';
 import type { ActionRequest, Asked } from './request.ts';
+import { restoreAir } from './restore-air.ts';
 import { restoreVersion } from './restore-version.ts';
 import { source } from './source.ts';
 import { swapSides } from './swap-sides.ts';
@@ -37,6 +38,7 @@ export const ACTIONS = {
   clear,
   next,
   'end-item': endItem,
+  'restore-air': restoreAir,
   edit,
   pin,
   release,

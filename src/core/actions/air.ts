@@ -17,8 +17,10 @@ export interface Put {
  * How long after it is told a take or a clear on these outputs happens, in ms: the longest of their leads, so that it is one moment
  * on all of them.
  */
-const leadOf = ({ documents }: Pick<World, 'documents'>, places: readonly Pick<Place, 'output'>[]): number =>
-  Math.max(0, ...places.map(({ output }) => documents.output.get(output)?.lead ?? 0));
+export const leadOf = (
+  { documents }: Pick<World, 'documents'>,
+  places: readonly Pick<Place, 'output'>[],
+): number => Math.max(0, ...places.map(({ output }) => documents.output.get(output)?.lead ?? 0));
 
 /** The lanes that an item goes to: all of its zones, or the one that is asked for. Throws a Refusal where there is none. */
 export function lanesFor(

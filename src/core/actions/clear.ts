@@ -3,6 +3,7 @@ import { airing, itemOf, laneKey, laneOf, type Lane, type Show } from '../show/s
 import { action, refuse } from './action.ts';
 import { airChange } from './air.ts';
 import { ActionRequest } from './request.ts';
+import { backToAir } from './restore-air.ts';
 
 class ClearRequest extends ActionRequest {
   @OneOf('clear') kind!: 'clear';
@@ -24,13 +25,14 @@ function lanesOf(show: Show, { output, zone, item }: ClearRequest): Lane[] {
   return [lane];
 }
 
-/** Takes what is on air in a zone off, or an item in all of them. No undo changes what is on air. */
+/** Takes what is on air in a zone off, or an item in all of them. */
 export const clear = action({
   request: ClearRequest,
   role: 'operate',
   decide: (situation, request, at) => {
     const puts = lanesOf(situation.show, request).map((lane) => ({ lane, item: null }));
-    return { change: airChange(situation, puts, at), back: null };
+    const change = airChange(situation, puts, at);
+    return { change, back: backToAir(change) };
   },
   sentence: ({ show }, { output = '', zone = '', item }) => {
     const key = item ?? show.lanes.get(laneKey({ output, zone }))?.onAir?.item;

@@ -1,5 +1,6 @@
 import type { Change } from './change.ts';
 import type { By } from './request.ts';
+import type { Restored } from './restore-air.ts';
 
 /** An action that was done and can be taken back, or that was taken back and can be done again. */
 export interface Past {
@@ -20,6 +21,18 @@ export interface Past {
 const MOST = 100;
 const MOST_OF_ALL = 400;
 const MOST_BOARDS = 10;
+/** As many of the newest are told to a desk, to undo one among them. */
+const TOLD = 20;
+
+/** What of the air an undo changes, where it does. */
+function restores(back: object | null): Pick<Undoable, 'air'> | null {
+  if (!back || !('lanes' in back)) return null;
+  const lanes = back.lanes as Restored[];
+  return {
+    air: lanes.map(({ output, zone, now, again }) => ({ output, zone, now, again: again?.item ?? null })),
+  };
+}
+
 const isOf = (a: By, b: By) => a.desk === b.desk && a.view === b.view;
 
 /** What was done, by whom and where, in the order in which it was done first: each person has an undo at each view. */
@@ -30,8 +43,9 @@ export class PastActions {
     this.list = [...list];
   }
 
-  /** What an undo takes back; undefined where there is nothing. */
-  undoable = (by: By): Past | undefined => this.list.findLast((p) => !p.undone && isOf(p.by, by));
+  /** What an undo takes back: the newest, or the one of an id; undefined where there is nothing. */
+  undoable = (by: By, id?: string): Past | undefined =>
+    this.list.findLast((p) => !p.undone && isOf(p.by, by) && (id === undefined || p.id === id));
 
   /** What a redo does again: of what was taken back, what was done first. */
   redoable = (by: By): Past | undefined => this.list.find((p) => p.undone && isOf(p.by, by));
@@ -74,8 +88,27 @@ export class PastActions {
 
   stateOf(by: By): UndoState {
     const { desk, view } = by;
-    return { desk, view, undo: this.undoable(by)?.text ?? null, redo: this.redoable(by)?.text ?? null };
+    const mine = this.list
+      .filter((p) => !p.undone && isOf(p.by, by))
+      .slice(-TOLD)
+      .reverse();
+    return {
+      desk,
+      view,
+      undo: mine[0]?.text ?? null,
+      redo: this.redoable(by)?.text ?? null,
+      past: mine.map(({ id, text, back }) => ({ id, text, ...(restores(back) ?? {}) })),
+    };
   }
+}
+
+/** Something that can be taken back. */
+export interface Undoable {
+  id: string;
+  /** What was done, in words. */
+  text: string;
+  /** What is on air is another after it: in these lanes, where still stands what it left there, this item stands again; null for nothing. */
+  air?: (Pick<Restored, 'output' | 'zone' | 'now'> & { again: string | null })[];
 }
 
 /** What an undo and a redo of one person at one view would take back or do again, in words; null for nothing. */
@@ -84,4 +117,6 @@ export interface UndoState {
   view: string;
   undo: string | null;
   redo: string | null;
+  /** The newest that can be taken back, the newest first. */
+  past: Undoable[];
 }

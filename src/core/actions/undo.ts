@@ -1,7 +1,7 @@
 import { DOCUMENT_KINDS, isDocumentKind } from '../documents/kinds.ts';
 import { merged, same } from '../document/merge.ts';
 import { isRecord } from '../board/own.ts';
-import { OneOf } from '../document/rules.ts';
+import { Maybe, OneOf, Text } from '../document/rules.ts';
 import type { SourceDoc } from '../source/source-doc.ts';
 import { withoutHeader } from '../source/source.ts';
 import { action, refuse } from './action.ts';
@@ -11,19 +11,23 @@ import type { Situation } from './situation.ts';
 
 class UndoRequest extends ActionRequest {
   @OneOf('undo') kind!: 'undo';
+  /** The action that is taken back, by its id; without it the newest. */
+  @Maybe() @Text(1, 64) of?: string;
 }
 
-/** Takes the newest action back that the same person did at the same view, where what it touched stands as it left it. */
+/** Takes an action back that the same person did at the same view, the newest or another, where what it touched stands as it left it. */
 export const undo = action({
   request: UndoRequest,
   role: 'operate',
   decide: (now, request, at) => {
-    const past = now.past.undoable(byOf(request)) ?? refuse('There is nothing to undo.');
+    const past =
+      now.past.undoable(byOf(request), request.of) ??
+      refuse(request.of === undefined ? 'There is nothing to undo.' : 'That was taken back already.');
     if (past.back) return { change: now.decide(past.back, at).change, back: null };
     const edits = past.undo.edits.flatMap((e) => restored(now, e, past.text) ?? []);
     return { change: { ...past.undo, edits }, back: null };
   },
-  sentence: ({ past }, request) => `Undid: ${past.undoable(byOf(request))?.text ?? ''}`,
+  sentence: ({ past }, request) => `Undid: ${past.undoable(byOf(request), request.of)?.text ?? ''}`,
 });
 
 /** What stands now under a kind and a key; null for nothing. */

@@ -184,7 +184,12 @@ export class Acting {
     const one = this.asOne(request);
     const { id, kind, until: _until, desk: _desk, who: _who, view: _view, ...asked } = one ?? request;
     const by = byOf(request);
-    const marked = kind === 'undo' ? this.past.undoable(by) : kind === 'redo' ? this.past.redoable(by) : null;
+    const marked =
+      request.kind === 'undo'
+        ? this.past.undoable(by, request.of)
+        : request.kind === 'redo'
+          ? this.past.redoable(by)
+          : null;
     const follows = one && this.last;
     const whole = follows ? backOver(follows.undo, undo) : undo;
     const takesBack = back === null ? null : { undo: recorded(whole), back: back ?? null };

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import { newItem, type Item } from '../../core/show/item.ts';
 import type { Output } from '../../core/show/show.ts';
-import type { AirOp, DeskSnapshot } from '../../core/wire/wire.ts';
+import type { AirOp, AirSnapshot, DeskSnapshot } from '../../core/wire/wire.ts';
 import { folder, setUp } from '../../../tests/support/engine.ts';
 
 const broadcast = folder('basic/output')[0] as Output;
@@ -98,14 +98,24 @@ describe('items', () => {
     expect(groups()[2]).toBe('breaks: goalkeeper captain score');
     const first = item('score')!;
     expect(
-      await does({ kind: 'put-item', item: 'score', length: 8, follows: 'bar', hotkey: 'F8' }),
+      await does({
+        id: 'the-length',
+        kind: 'put-item',
+        item: 'score',
+        length: 8,
+        follows: 'bar',
+        hotkey: 'F8',
+      }),
     ).toMatchObject({
       text: 'Changed the item Scöre',
     });
     expect(item('score')).toEqual({ ...first, length: 8, follows: 'bar', hotkey: 'F8' });
     await does({ kind: 'take', item: 'score' });
     // What was taken since does not stand in the way of what was said of it before.
-    expect(await does({ kind: 'undo' })).toMatchObject({ ok: true });
+    expect(await does({ kind: 'undo', of: 'the-length' })).toMatchObject({ ok: true });
+    expect(await does({ kind: 'undo', of: 'the-length' })).toMatchObject({
+      reason: 'That was taken back already.',
+    });
     expect(item('score')).toMatchObject({ length: null, follows: null, hotkey: '' });
     await does({ kind: 'put-item', item: 'score', hotkey: 'F8' });
     for (const [asked, why] of [
@@ -125,6 +135,44 @@ describe('items', () => {
       });
     // It stays where it is and goes to one more.
     expect(await does({ kind: 'put-item', item: 'score', zones: [strip, top] })).toMatchObject({ ok: true });
+  });
+
+  it('what was taken or cleared is taken back with the inputs of then, where nobody took or cleared anything since', async () => {
+    const { act, does, lanes, page } = await running();
+    const undos = () =>
+      (page('desk').messages[0]!.body as DeskSnapshot).undos.find((u) => u.view === at.view)!.past;
+    const lower = () => page('air:broadcast').messages[0]!.body as AirSnapshot;
+    const line = () => lower().items.find((i) => i.zone === 'lower')?.states['line'];
+    await does({ kind: 'edit', item: 'welcome', inputs: { line: 'as it was taken' } });
+    await does({ kind: 'take', item: 'welcome' });
+    await does({ kind: 'edit', item: 'welcome', inputs: { line: 'since then' } });
+    await does({ kind: 'take', item: 'captain' });
+    expect(undos()[0]).toMatchObject({
+      text: 'Took Away captain',
+      air: [{ output: 'broadcast', zone: 'lower', now: { item: 'captain' }, again: 'welcome' }],
+    });
+    expect(undos()[1]!.air).toBeUndefined();
+    expect(await does({ kind: 'undo' })).toMatchObject({ text: 'Undid: Took Away captain' });
+    expect(lanes()).toMatchObject({ 'broadcast/lower': 'welcome' });
+    expect(line()).toMatchObject({ text: 'as it was taken' });
+    expect(await does({ kind: 'redo' })).toMatchObject({ text: 'Redid: Took Away captain' });
+    expect(lanes()).toMatchObject({ 'broadcast/lower': 'captain' });
+
+    await does({ kind: 'clear', output: 'broadcast', zone: 'lower' });
+    expect(await does({ kind: 'undo' })).toMatchObject({ ok: true });
+    expect(lanes()).toMatchObject({ 'broadcast/lower': 'captain' });
+    // What another person took stays, in the lane where it was taken.
+    await does({ ...score, zones: [top, strip] });
+    await does({ kind: 'take', item: 'score' });
+    await act({ kind: 'take', item: 'bar', output: 'broadcast', zone: 'top' });
+    expect(await does({ kind: 'undo' })).toMatchObject({ ok: true });
+    expect(lanes()).toMatchObject({ 'broadcast/top': 'bar', 'strip/top': null });
+    await does({ kind: 'clear', ...top });
+    await act({ kind: 'take', item: 'bar', output: 'broadcast', zone: 'top' });
+    expect(await does({ kind: 'undo' })).toMatchObject({
+      ok: false,
+      reason: 'It cannot be taken back: what is on air was changed again since.',
+    });
   });
 
   it('several are made, placed, deleted and brought back as one', async () => {

@@ -13,7 +13,7 @@ import { LaneView } from './LaneView.tsx';
 import { useChoices } from './choices.ts';
 import { Picture } from './Picture.tsx';
 import { Recall } from '../shared/Recall.tsx';
-import { UndoRedo, useUndoKeys } from '../shared/UndoRedo.tsx';
+import { takeBack, UndoRedo, useUndoKeys } from '../shared/UndoRedo.tsx';
 import { Heading, TopBar } from '../shared/TopBar.tsx';
 import { layoutsUsed } from '../shared/layouts-used.ts';
 import { orderOf } from '../shared/rundown.ts';
@@ -47,7 +47,7 @@ export default function LiveView() {
   const choices = useChoices(desk);
   const hot = snapshot?.documents.item.filter((i) => i.hotkey !== '') ?? [];
 
-  useUndoKeys(desk);
+  useUndoKeys({ undo: () => takeBack(desk), redo: desk.redo });
   useKeys({
     z: () => setZones(zones === 'on' ? 'off' : 'on'),
     ...Object.fromEntries(

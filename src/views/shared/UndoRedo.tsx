@@ -1,9 +1,16 @@
+import { useState } from 'react';
+import { History } from 'lucide-react';
+import type { Undoable } from '../../core/actions/past.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
+import { later } from '../../ui/Later.tsx';
 import type { Desk } from './desk.ts';
 import { useDesk } from './use-desk.ts';
 import { tip } from '../../ui/tip.ts';
+import { useRestores } from './restores.ts';
 import css from './View.module.css';
+
+const DoneDialog = later(() => import('./DoneDialog.tsx').then((m) => m.DoneDialog));
 
 interface Steps {
   /** What undo and redo would do, in words; null for nothing. */
@@ -37,12 +44,54 @@ export function UndoRedoButtons({ undo, redo, onUndo, onRedo }: Steps) {
   );
 }
 
-/** Undo and redo of this person at this view. */
+/**
+ * Takes the newest action at this view back, or one by its id. Where that changes what is on air it is shown first what it restores,
+ * and done when it is asked for again.
+ */
+export function takeBack(desk: Desk, id?: string): void {
+  const { past, armed } = desk.store.getState();
+  const one = id === undefined ? past[0] : past.find((p) => p.id === id);
+  const arms = one?.air !== undefined && armed !== one.id;
+  desk.store.setState({ armed: arms ? one.id : null });
+  if (!arms) void desk.undo(one?.id);
+}
+
+/** Undo and redo of this person at this view, and the list of what was done. */
 export function UndoRedo({ desk }: { desk: Desk }) {
   const undo = useDesk(desk, (s) => s.undo);
   const redo = useDesk(desk, (s) => s.redo);
+  const armed = useDesk(desk, (s) => s.past.find((p) => p.id === s.armed) ?? null);
+  const [listed, list] = useState(false);
   return (
-    <UndoRedoButtons {...{ undo, redo }} onUndo={() => void desk.undo()} onRedo={() => void desk.redo()} />
+    <>
+      <UndoRedoButtons {...{ undo, redo }} onUndo={() => takeBack(desk)} onRedo={() => void desk.redo()} />
+      <Button aria-label="What was done here" {...tip('What was done here')} onClick={() => list(true)}>
+        <History size={16} />
+      </Button>
+      {armed && <Armed desk={desk} undoable={armed} />}
+      {listed && <DoneDialog desk={desk} onClose={() => list(false)} />}
+    </>
+  );
+}
+
+/** What an undo would put back on air, and whether it is to be done. */
+function Armed({ desk, undoable }: { desk: Desk; undoable: Undoable }) {
+  const leave = () => desk.store.setState({ armed: null });
+  const restores = useRestores(desk, undoable);
+  useKeys({ escape: leave }, true);
+  return (
+    <div className={css['armed']} role="status" aria-label="Undo of what is on air">
+      <p>
+        <b>Undo: {undoable.text}</b>
+        <span>{restores}</span>
+      </p>
+      <Button main shortcut="Ctrl+Z" onClick={() => takeBack(desk, undoable.id)}>
+        Undo
+      </Button>
+      <Button shortcut="Esc" onClick={leave}>
+        Leave it
+      </Button>
+    </div>
   );
 }
 

@@ -2,7 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { Guard } from '../../ui/Guard.tsx';
 import { Desk, type Prepared } from './desk.ts';
 import { Heading, TopBar } from './TopBar.tsx';
-import { useUndoKeys } from './UndoRedo.tsx';
+import { takeBack, useUndoKeys } from './UndoRedo.tsx';
 import { useDesk, usePrepared } from './use-desk.ts';
 import css from './View.module.css';
 
@@ -28,7 +28,7 @@ export function View({
 }) {
   const [desk] = useState(() => new Desk(here.slice(1)));
   const snapshot = usePrepared(desk);
-  useUndoKeys(ownUndo ? null : desk);
+  useUndoKeys(ownUndo ? null : { undo: () => takeBack(desk), redo: desk.redo });
   if (!snapshot) return <Connecting desk={desk} />;
   return (
     <div className={css['view']} style={{ gridTemplateColumns: columns }}>

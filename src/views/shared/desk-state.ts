@@ -24,6 +24,10 @@ export interface DeskState {
   /** What an undo would take back and a redo would do again, in words; null for nothing. */
   undo: UndoState['undo'];
   redo: UndoState['redo'];
+  /** What can be taken back here, the newest first. */
+  past: UndoState['past'];
+  /** What an undo would take back of what is on air: it was asked for once, and is done when it is asked again. */
+  armed: string | null;
 }
 
 export type DeskStore = StoreApi<DeskState>;
@@ -37,6 +41,8 @@ export const newStore = (): DeskStore =>
     said: null,
     undo: null,
     redo: null,
+    past: [],
+    armed: null,
   }));
 
 /** The parts of a snapshot that change while a game runs: who shows one asks for it by `useKnown`. */

@@ -64,9 +64,15 @@ describe('Desk', () => {
 
   it('says who acts, where, and offers the undo and the redo of that person at that view alone', async () => {
     const mine = { desk: 'desk-of-mine', view: 'live' };
-    tell(6, { op: 'undo', states: [{ ...mine, view: 'game', undo: 'Saved the game', redo: null }] });
+    tell(6, {
+      op: 'undo',
+      states: [{ ...mine, view: 'game', undo: 'Saved the game', redo: null, past: [] }],
+    });
     expect(desk.store.getState()).toMatchObject({ undo: null, redo: null });
-    tell(7, { op: 'undo', states: [{ ...mine, undo: 'Pinned Home score at 9', redo: 'Edited Card' }] });
+    tell(7, {
+      op: 'undo',
+      states: [{ ...mine, undo: 'Pinned Home score at 9', redo: 'Edited Card', past: [] }],
+    });
     expect(desk.store.getState()).toMatchObject({ undo: 'Pinned Home score at 9', redo: 'Edited Card' });
     await desk.undo();
     await desk.redo();

@@ -60,8 +60,8 @@ export class Desk extends Known {
   /** Sends an action; what came of it is kept to be shown. */
   act = (action: ActionBody): Promise<Answer> => this.asking.act(action);
 
-  /** Takes the newest action of this person at this view back. What is on air is never changed by an undo. */
-  undo = (): Promise<Answer> => this.act({ kind: 'undo' });
+  /** Takes an action of this person at this view back: the newest, or one by its id. */
+  undo = (of?: string): Promise<Answer> => this.act({ kind: 'undo', ...(of === undefined ? {} : { of }) });
 
   /** Does what was taken back last again. */
   redo = (): Promise<Answer> => this.act({ kind: 'redo' });

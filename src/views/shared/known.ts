@@ -111,7 +111,7 @@ export class Known implements BoardView {
   /** Notes what the server says of this person's undo at this view. */
   private takeUndo(states: readonly UndoState[]): void {
     const mine = states.find(this.isMine);
-    if (mine) this.store.setState({ undo: mine.undo, redo: mine.redo });
+    if (mine) this.store.setState({ undo: mine.undo, redo: mine.redo, past: mine.past });
   }
 
   private tellFields(keys: string[]): void {
