@@ -16,6 +16,7 @@ import { pin } from './pin.ts';
 import { putItem } from './put-item.ts';
 import { putItems } from './put-items.ts';
 import { putDocument } from './put-document.ts';
+import { recallLook } from './recall-look.ts';
 import { redo } from './redo.ts';
 import { rehearse } from './rehearse.ts';
 import { release } from './release.ts';
@@ -39,6 +40,7 @@ export const ACTIONS = {
   next,
   'end-item': endItem,
   'restore-air': restoreAir,
+  'recall-look': recallLook,
   edit,
   pin,
   release,

@@ -31,6 +31,10 @@ export function refuseItems(
   const numbers = new Map<number, Item>();
   const hotkeys = new Map<string, Item>();
   const own = new Set(items.map((i) => i.key));
+  for (const item of items) {
+    const look = [...world.documents.look.values()].find((l) => l.hotkey !== '' && l.hotkey === item.hotkey);
+    if (look) refuse(`The look ${look.name} has the key ${item.hotkey} already.`);
+  }
   // Those that stay first: it is the new ones that must give way.
   for (const item of [...after.values()].sort((a, b) => Number(own.has(a.key)) - Number(own.has(b.key)))) {
     const other = numbers.get(item.number);

@@ -4,6 +4,7 @@ import type { Parsed } from '../document/problems.ts';
 import { parsePatch, type PatchDoc } from '../patch/patch-doc.ts';
 import { parseGame, type Game } from '../show/game-doc.ts';
 import { parseItem, type Item } from '../show/item.ts';
+import { parseLook, type Look } from '../show/look.ts';
 import { parseOutput } from '../show/output.ts';
 import { parseModel, parseRundown, type Rundown, type RundownModel } from '../show/rundown.ts';
 import type { Output } from '../show/show.ts';
@@ -27,6 +28,7 @@ export interface Documents {
   item: Item;
   rundown: Rundown;
   'rundown-model': RundownModel;
+  look: Look;
   output: Output;
 }
 export type DocumentKind = keyof Documents;
@@ -152,6 +154,14 @@ const KINDS = {
     word: 'model of a rundown',
     parse: parseModel,
     name: ({ name }) => `the model ${name}`,
+    needs: none,
+  },
+  look: {
+    told: true,
+    saved: true,
+    word: 'look',
+    parse: parseLook,
+    name: ({ name }) => `the look ${name}`,
     needs: none,
   },
   output: {

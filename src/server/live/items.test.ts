@@ -175,6 +175,51 @@ describe('items', () => {
     });
   });
 
+  it('a look puts all of its zones on air at one moment, leaves alone what stands, and is taken back as one', async () => {
+    const { does, lanes, air, page } = await running();
+    await does({ ...score, zones: [strip] });
+    const place = (output: string, zone: string, item: string | null) => ({ output, zone, item });
+    const body = {
+      ...{ schema: 1, key: 'half', name: 'Half-time', hotkey: 'F10' },
+      places: [
+        place('broadcast', 'top', 'bar'),
+        place('broadcast', 'lower', 'welcome'),
+        place('strip', 'top', 'score'),
+        place('strip', 'lower', 'gone'),
+        place('gone', 'top', 'bar'),
+      ],
+    };
+    const save = (more = {}) =>
+      does({ kind: 'put-document', what: 'look', body: { ...body, ...more }, revision: 0 });
+    expect(await save({ places: [body.places[0], body.places[0]] })).toMatchObject({
+      reason: expect.stringContaining('stands there twice'),
+    });
+    expect(await save()).toMatchObject({ ok: true });
+    const before = lanes();
+    const board = page('air:strip');
+    expect(await does({ kind: 'recall-look', look: 'half' })).toMatchObject({ text: 'Recalled Half-time' });
+    expect(lanes()).toEqual({ ...before, 'broadcast/lower': 'welcome', 'strip/top': 'score' });
+    const taken = [air, board].map((p) =>
+      p.messages.filter((m) => (m.ops as AirOp[])?.some((o) => o.op === 'take')),
+    ) as unknown as { at: number; ops: AirOp[] }[][];
+    expect(taken.map((m) => m.length)).toEqual([1, 1]);
+    expect(taken[0]![0]!.at).toBe(taken[1]![0]!.at);
+    expect(await does({ kind: 'recall-look', look: 'half' })).toMatchObject({
+      reason: 'Everything stands as Half-time has it already.',
+    });
+    expect(await does({ kind: 'undo' })).toMatchObject({ text: 'Undid: Recalled Half-time' });
+    expect(lanes()).toEqual(before);
+    // All of it or nothing.
+    await does({ kind: 'edit', item: 'welcome', inputs: { name: '' } });
+    expect(await does({ kind: 'recall-look', look: 'half' })).toMatchObject({
+      reason: 'Welcome needs Name before it can go on air.',
+    });
+    expect(lanes()).toEqual(before);
+    expect(await does({ kind: 'put-item', item: 'welcome', hotkey: 'F10' })).toMatchObject({
+      reason: 'The look Half-time has the key F10 already.',
+    });
+  });
+
   it('several are made, placed, deleted and brought back as one', async () => {
     const { does, items, groups } = await running();
     const before = { items: items(), groups: groups() };

@@ -36,7 +36,7 @@ const BEFORE = { who: '', text: 'As it stood before' };
 /** The kinds of which versions are kept; the parts of a source are kept with it. */
 const VERSIONED: readonly DocumentKind[] = [
   ...(['game', 'profile', 'derived', 'template', 'palette', 'output'] as const),
-  ...(['rundown', 'rundown-model'] as const),
+  ...(['rundown', 'rundown-model', 'look'] as const),
 ];
 
 /**

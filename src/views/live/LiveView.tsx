@@ -11,6 +11,7 @@ import { Connecting } from '../shared/View.tsx';
 import { useDesk, useKnown, usePrepared } from '../shared/use-desk.ts';
 import { LaneView } from './LaneView.tsx';
 import { useChoices } from './choices.ts';
+import { Looks } from './Looks.tsx';
 import { Picture } from './Picture.tsx';
 import { Recall } from '../shared/Recall.tsx';
 import { takeBack, UndoRedo, useUndoKeys } from '../shared/UndoRedo.tsx';
@@ -45,6 +46,7 @@ export default function LiveView() {
   const [zones, setZones] = useRemembered('zones', 'off');
 
   const choices = useChoices(desk);
+  const looks = snapshot?.documents.look.filter((l) => l.hotkey !== '') ?? [];
   const hot = snapshot?.documents.item.filter((i) => i.hotkey !== '') ?? [];
 
   useUndoKeys({ undo: () => takeBack(desk), redo: desk.redo });
@@ -52,6 +54,9 @@ export default function LiveView() {
     z: () => setZones(zones === 'on' ? 'off' : 'on'),
     ...Object.fromEntries(
       hot.map((i) => [i.hotkey.toLowerCase(), () => void desk.act({ kind: 'take', item: i.key })]),
+    ),
+    ...Object.fromEntries(
+      looks.map((l) => [l.hotkey.toLowerCase(), () => void desk.act({ kind: 'recall-look', look: l.key })]),
     ),
   });
 
@@ -116,6 +121,7 @@ export default function LiveView() {
               {letters === 'on' ? 'Keys on' : 'Keys off'}
             </Button>
           </LastWord>
+          <Looks desk={desk} snapshot={snapshot} />
           <TestCards desk={desk} snapshot={snapshot} />
           {output.zones.map((zone, i) => {
             const lane = snapshot.lanes.find((l) => l.output === output.key && l.zone === zone.key);

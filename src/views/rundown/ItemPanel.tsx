@@ -161,7 +161,9 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
           <select value={item.hotkey} onChange={(e) => put({ hotkey: e.target.value })}>
             <option value="">none</option>
             {HOT_KEYS.map((key) => {
-              const other = items.find((i) => i.hotkey === key && i.key !== item.key);
+              const other =
+                items.find((i) => i.hotkey === key && i.key !== item.key) ??
+                documents.look.find((l) => l.hotkey === key);
               return (
                 <option key={key} value={key} disabled={other !== undefined}>
                   {key}
