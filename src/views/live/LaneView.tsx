@@ -97,7 +97,9 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, cho
                   <span className={css['number']}>{item.number}</span>
                   <span className={css['name']}>
                     {item.name}
-                    {item.key === lane.next && item.key !== next?.key && <em>next at another desk</em>}
+                    {item.key === lane.next && item.key !== next?.key && item.key !== onAir?.item && (
+                      <em>next at another desk</em>
+                    )}
                   </span>
                   {item.key === onAir?.item ? <OnAir /> : item.hotkey && <KeyCap>{item.hotkey}</KeyCap>}
                 </button>

@@ -106,6 +106,9 @@ export default function LiveView() {
               </select>
             )}
             <UndoRedo desk={desk} />
+          </LastWord>
+          <div className={css['choices']}>
+            <Looks desk={desk} snapshot={snapshot} />
             <Button
               shortcut="Z"
               aria-pressed={zones === 'on'}
@@ -120,8 +123,7 @@ export default function LiveView() {
             >
               {letters === 'on' ? 'Keys on' : 'Keys off'}
             </Button>
-          </LastWord>
-          <Looks desk={desk} snapshot={snapshot} />
+          </div>
           <TestCards desk={desk} snapshot={snapshot} />
           {output.zones.map((zone, i) => {
             const lane = snapshot.lanes.find((l) => l.output === output.key && l.zone === zone.key);

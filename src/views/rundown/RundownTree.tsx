@@ -165,14 +165,15 @@ function DrawnTree({ shown, groups, shape, chosen, onChoose, onOrder, searching,
           selectionBehavior="replace"
           selectedKeys={chosen}
           onSelectionChange={(keys) =>
+            // The set is handed on as it is: it knows where a range began.
             onChoose(
-              new Set(
-                keys === 'all'
-                  ? shown.flatMap((g) => g.items.map((i) => i.key))
-                  : [...keys].map(String).filter((k) => !isGroup(k)),
-              ),
+              keys === 'all'
+                ? new Set(shown.flatMap((g) => g.items.map((i) => i.key)))
+                : (keys as ReadonlySet<string>),
             )
           }
+          disabledKeys={shown.map((g) => groupId(g.key))}
+          disabledBehavior="selection"
           expandedKeys={open}
           onExpandedChange={(keys) =>
             setClosed(new Set(shown.map((g) => groupId(g.key)).filter((id) => !keys.has(id))))
