@@ -98,7 +98,9 @@ await shot('/data', 'data', async (page) => {
   await page.locator('tbody tr').first().locator('td').first().click();
 });
 await shot('/media', 'media', (page) => page.click('[data-media="headshots/herons/7.svg"]'));
-await shot('/rundown', 'rundown', (page) => page.getByText('Scoreboard bar', { exact: true }).first().click());
+await shot('/rundown', 'rundown', (page) =>
+  page.getByText('Scoreboard bar', { exact: true }).first().click(),
+);
 await shot('/outputs', 'outputs', (page) => page.getByRole('button', { name: /^Main board/ }).click());
 await shot('/tapes', 'tapes', async (page) => {
   await page.getByRole('button', { name: /^Rehearse with/ }).click();

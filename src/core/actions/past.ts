@@ -1,6 +1,6 @@
 import type { Change } from './change.ts';
+import type { OnAir } from '../show/show.ts';
 import type { By } from './request.ts';
-import type { Restored } from './restore-air.ts';
 
 /** An action that was done and can be taken back, or that was taken back and can be done again. */
 export interface Past {
@@ -24,10 +24,20 @@ const MOST_BOARDS = 10;
 /** As many of the newest are told to a desk, to undo one among them. */
 const TOLD = 20;
 
+/** A lane as an undo of what is on air leaves it. */
+export interface RestoredLane {
+  output: string;
+  zone: string;
+  /** What must stand there now, by its take; null for nothing. */
+  now: { item: string; takenAt: number } | null;
+  /** What stands there again; null for nothing. */
+  again: OnAir | null;
+}
+
 /** What of the air an undo changes, where it does. */
 function restores(back: object | null): Pick<Undoable, 'air'> | null {
   if (!back || !('lanes' in back)) return null;
-  const lanes = back.lanes as Restored[];
+  const lanes = back.lanes as RestoredLane[];
   return {
     air: lanes.map(({ output, zone, now, again }) => ({ output, zone, now, again: again?.item ?? null })),
   };
@@ -108,7 +118,7 @@ export interface Undoable {
   /** What was done, in words. */
   text: string;
   /** What is on air is another after it: in these lanes, where still stands what it left there, this item stands again; null for nothing. */
-  air?: (Pick<Restored, 'output' | 'zone' | 'now'> & { again: string | null })[];
+  air?: (Omit<RestoredLane, 'again'> & { again: string | null })[];
 }
 
 /** What an undo and a redo of one person at one view would take back or do again, in words; null for nothing. */

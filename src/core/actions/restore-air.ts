@@ -6,6 +6,7 @@ import { laneKey, type OnAir } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { leadOf } from './air.ts';
 import { edit, editsOf, type Change } from './change.ts';
+import type { RestoredLane } from './past.ts';
 import { ActionRequest } from './request.ts';
 
 class Stands {
@@ -17,7 +18,7 @@ class Stood extends Stands implements OnAir {
   @Must('inputs', isInputs, 'must be an object of texts, numbers, true, false or null')
   inputs!: Record<string, Scalar>;
 }
-export class Restored {
+class Restored implements RestoredLane {
   @Text(1, 80) output!: string;
   @Text(1, 80) zone!: string;
   /** What must stand there now, by its take; null for nothing. */
@@ -34,7 +35,7 @@ class RestoreAirRequest extends ActionRequest {
 /** The action that takes a change of what is on air back. */
 export const backToAir = (change: Change): object => ({
   kind: 'restore-air',
-  lanes: editsOf(change, 'lane').flatMap(({ was, is }): Restored[] => {
+  lanes: editsOf(change, 'lane').flatMap(({ was, is }): RestoredLane[] => {
     if (!was || !is) return [];
     const { output, zone } = was;
     const now = is.onAir && { item: is.onAir.item, takenAt: is.onAir.takenAt };

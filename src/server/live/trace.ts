@@ -169,14 +169,18 @@ const watched = (scope: Scope, { noted }: Traceable): Scope => ({
 });
 
 function seenIn(uses: readonly Use[], { show, noted }: Traceable): Trace['uses'] {
-  return uses.map(({ mount, layer, property }) => {
+  const seen = new Map<string, Trace['uses'][number]>();
+  for (const { mount, layer, property } of uses) {
     const item = noted.read(() => show.lanes.get(mount)?.onAir?.item ?? '');
-    return {
+    const use = {
       item: noted.read(() => show.items.get(item)?.name ?? item),
       layer: layer.name,
       property: property.label.toLowerCase(),
     };
-  });
+    // The same item in several zones is one.
+    seen.set(JSON.stringify(use), use);
+  }
+  return [...seen.values()];
 }
 
 const keysOf =

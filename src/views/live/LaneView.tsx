@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { layoutFor } from '../../core/show/layout.ts';
 import type { Item } from '../../core/show/item.ts';
-import { editedSince, laneKey, type Lane, type Output, type Zone } from '../../core/show/show.ts';
+import { editedSince, type Lane, type Output, type Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';

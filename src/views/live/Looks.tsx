@@ -9,7 +9,8 @@ import { Sure } from '../../ui/Sure.tsx';
 import { TextBox } from '../../ui/TextBox.tsx';
 import { tip } from '../../ui/tip.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
-import { Refused, type Seen } from '../shared/View.tsx';
+import { Refused } from '../shared/Said.tsx';
+import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import css from './Looks.module.css';
 

@@ -6,7 +6,8 @@ import { Button } from '../../ui/Button.tsx';
 import { Choice, Dialog } from '../../ui/Dialog.tsx';
 import { downloadJson } from '../../ui/download.ts';
 import { Sure } from '../../ui/Sure.tsx';
-import { Refused, type Seen } from '../shared/View.tsx';
+import { Refused } from '../shared/Said.tsx';
+import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import css from './RundownView.module.css';
 

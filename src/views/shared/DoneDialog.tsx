@@ -4,7 +4,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import type { Desk } from './desk.ts';
 import { useRestores } from './restores.ts';
 import { useDesk } from './use-desk.ts';
-import { LastAction } from './View.tsx';
+import { LastAction } from './Said.tsx';
 import css from './View.module.css';
 
 /** What this person did at this view, the newest first; each can be taken back where what it touched stands as it left it. */

@@ -1,5 +1,5 @@
 import type { Layout } from '../../core/layers/kinds.ts';
-import type { DeskSnapshot, TemplatesIn } from '../../core/wire/wire.ts';
+import type { DeskSnapshot } from '../../core/wire/wire.ts';
 
 /** The layouts of all that is on air or can be taken: what they are written in is loaded before a picture is drawn. */
 export const layoutsUsed = ({ documents }: Pick<DeskSnapshot, 'documents'>): Layout[] =>

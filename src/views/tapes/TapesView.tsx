@@ -7,7 +7,8 @@ import { sizeText } from '../media/usage.ts';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
 import shell from '../shared/View.module.css';
 import { useKnown } from '../shared/use-desk.ts';
-import { LastAction, View, type Seen } from '../shared/View.tsx';
+import { LastAction } from '../shared/Said.tsx';
+import { View, type Seen } from '../shared/View.tsx';
 import { TapePanel } from './TapePanel.tsx';
 import css from './TapesView.module.css';
 
