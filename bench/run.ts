@@ -9,6 +9,7 @@ import { nasty } from './nasty.ts';
 import { slowLine } from './slow.ts';
 import { holds, table, type Figure } from './stats.ts';
 import { tapes } from './tape.ts';
+import { together } from './together.ts';
 import { workshop } from './workshop.ts';
 
 const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
@@ -28,6 +29,7 @@ const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   killed,
   slowLine,
   workshop,
+  together,
 };
 
 /** Takes every measure, or those named; prints a table and JSON; gives 1 when a bound does not hold. */

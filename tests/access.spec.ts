@@ -7,6 +7,7 @@ const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.mi
 const VIEWS = [
   '/',
   '/live',
+  '/rundown',
   '/game',
   '/sources',
   '/patch',

@@ -64,6 +64,10 @@ export const chooseGame = action({
       ...off.flatMap((b) => bundleEdits(b, { ...b, source: { ...b.source, enabled: false } })),
       ...lanes.map((lane) => edit('lane', laneKey(lane), lane, { ...lane, onAir: null })),
       ...(fresh ? pinEdits(pinsNow(now), new Map()) : []),
+      // What was aired in another game was not in this one.
+      ...[...show.items.values()]
+        .filter((i) => i.aired !== null && fresh)
+        .map((i) => edit('item', i.key, i, { ...i, aired: null })),
     ];
     if (!fresh) return { change: { edits } };
     const before = [...blank(own, at), ...rowsOf(was.board, at)];

@@ -1,5 +1,5 @@
 import { Each } from '../document/check.ts';
-import { Count, isText, ListOf, Maybe, OneOf, Text } from '../document/rules.ts';
+import { Count, isText, ListOf, Maybe, Name, OneOf, YesNo } from '../document/rules.ts';
 import { Item, parseItem } from '../show/item.ts';
 import { Group, MOST_ITEMS, parseRundown, RUNDOWN, without } from '../show/rundown.ts';
 import { counted } from '../text/words.ts';
@@ -9,6 +9,13 @@ import { refuseItems, removalOf, rundownEdit, rundownOf } from './items.ts';
 import { ActionRequest } from './request.ts';
 import type { Situation } from './situation.ts';
 
+/** What of an item can be changed alone. */
+const PARTS = ['name', 'number', 'zones', 'inputs', 'length', 'follows', 'hotkey', 'note'] as const;
+type Part = (typeof PARTS)[number];
+
+const pick = (item: Item, parts: readonly Part[]): Partial<Item> =>
+  Object.fromEntries(parts.map((part) => [part, item[part]]));
+
 class PutItemsRequest extends ActionRequest {
   @OneOf('put-items') kind!: 'put-items';
   /** Items as they are to be, each whole; those of keys that are not there yet are made. */
@@ -17,8 +24,15 @@ class PutItemsRequest extends ActionRequest {
   @Maybe() @Count(0, MOST_ITEMS) @ListOf((v) => isText(v, 80), 'must be the keys of items') gone?: string[];
   /** The groups of the rundown as they are to be with them; without it they stay. */
   @Maybe() @Count(0, 100) @Each(() => Group) groups?: Group[];
-  /** What it is for those who read the log, such as `Duplicated Scoreboard bar`. */
-  @Maybe() @Text(1, 120) says?: string;
+  /** What of items that are there is changed; all the rest stays as it is now, whoever changed it. Without it they are as given. */
+  @Maybe()
+  @Count(1, 10)
+  @ListOf((v) => PARTS.includes(v as Part), `must be among ${PARTS.join(', ')}`)
+  only?: Part[];
+  /** They are copies of others. */
+  @Maybe() @YesNo() copies?: boolean;
+  /** They come of a model, by its name, as on a night that has not begun. */
+  @Maybe() @Name() model?: string;
 }
 
 /** Makes or changes several items at once, and where they stand in the rundown: all of it or nothing. */
@@ -27,8 +41,11 @@ export const putItems = action({
   role: 'prepare',
   decide: (situation: Situation, request) => {
     const { show, world } = situation;
-    const items = request.items.map((item) => {
-      const read = parseItem(item);
+    const items = request.items.map((asked) => {
+      const was = show.items.get(asked.key);
+      const { only, model } = request;
+      const is = was && only ? { ...was, ...pick(asked, only) } : asked;
+      const read = parseItem({ ...is, aired: (model === undefined ? was?.aired : null) ?? null });
       return read.ok ? read.value : refuse(`This cannot be kept: ${read.problems.join('; ')}.`);
     });
     if (new Set(items.map((i) => i.key)).size < items.length) refuse('Two of these items have the same key.');
@@ -48,7 +65,9 @@ export const putItems = action({
       },
     };
   },
-  sentence: ({ show }, { items, says }) =>
-    says ??
-    `${items.every((i) => show.items.has(i.key)) ? 'Changed' : 'Added'} ${counted(items.length, 'item')}`,
+  sentence: ({ show }, { items, copies, model }) => {
+    if (model !== undefined) return `Used the model ${model}`;
+    const all = items.every((i) => show.items.has(i.key));
+    return `${copies ? 'Duplicated' : all ? 'Changed' : 'Added'} ${counted(items.length, 'item')}`;
+  },
 });

@@ -235,6 +235,19 @@ describe('items', () => {
       { key: 'game', name: 'Game', items: ['bar', 'c-0'] },
       { key: 'breaks', name: 'Breaks', items: ['c-1', 'captain'] },
     ];
+    // What somebody else filled in meanwhile stays, where only another part is changed.
+    const welcome = items().find((i) => i.key === 'welcome')!;
+    await does({ kind: 'edit', item: 'welcome', inputs: { line: 'by another' } });
+    const moved = { ...welcome, zones: [strip], aired: 5 };
+    expect(await does({ kind: 'put-items', items: [moved], only: ['zones'] })).toMatchObject({
+      text: 'Changed 1 item',
+    });
+    expect(items().find((i) => i.key === 'welcome')).toEqual({
+      ...welcome,
+      zones: [strip],
+      inputs: { ...welcome.inputs, line: 'by another' },
+    });
+    for (const _ of [1, 2]) await does({ kind: 'undo' });
     expect(await does({ kind: 'put-items', items: [card(0), card(1)], groups: twice })).toMatchObject({
       text: 'Added 2 items',
     });

@@ -102,6 +102,7 @@ export function FillDialog({
     const fresh = plan.items.filter((i) => !items.some((was) => was.key === i.key)).map((i) => i.key);
     const answer = await desk.act({
       kind: 'put-items',
+      only: ['number', 'inputs', 'note'],
       items: plan.items,
       ...(group && fresh.length ? { groups: placed(groups, fresh, group) } : {}),
     });

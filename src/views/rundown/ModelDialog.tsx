@@ -61,7 +61,7 @@ export function ModelDialog({
         items: used.items,
         gone: used.gone,
         groups: used.groups,
-        says: `Used the model ${using.name}`.slice(0, 120),
+        model: using.name,
       });
       if (answer.ok) onClose();
     };

@@ -126,7 +126,7 @@ function Rundown({ desk, snapshot }: Seen) {
           ...g,
           items: g.items.flatMap((key) => (after.has(key) ? [key, after.get(key)!] : [key])),
         })),
-        says: `Duplicated ${of.length === 1 ? of[0]!.name : counted(of.length, 'item')}`,
+        copies: true,
       })
       .then((answer) => answer.ok && choose(new Set(copies.map((c) => c.key))));
   };

@@ -27,6 +27,7 @@ export function SeveralPanel({
   const setZone = (place: Place, on: boolean) =>
     void desk.act({
       kind: 'put-items',
+      only: ['zones'],
       items: items
         .filter((i) => goesTo(i, place) !== on)
         .map((i) => ({
