@@ -6,6 +6,9 @@ import { refuse } from './refuse.ts';
 import type { Situation } from './situation.ts';
 import type { World } from './world.ts';
 
+/** What a new item is known by; older ones may have any text. */
+const KEY = /^[A-Za-z0-9][A-Za-z0-9.-]*$/;
+
 /** The rundown as it is; with the first groups where there is none yet. */
 export const rundownOf = ({ documents }: Pick<World, 'documents'>): Rundown =>
   documents.rundown.get(RUNDOWN) ?? firstRundown();
@@ -47,6 +50,10 @@ export function refuseItems(
   }
   for (const item of items) {
     const was = show.items.get(item.key);
+    if (!was && !KEY.test(item.key))
+      refuse(
+        'The key of an item is letters, digits, points and hyphens, and begins with a letter or a digit.',
+      );
     const template =
       world.documents.template.get(item.template) ?? refuse(`There is no template "${item.template}".`);
     for (const place of item.zones) if (!was || !goesTo(was, place)) laneOf(show, place);

@@ -18,7 +18,8 @@ export const recallLook = action({
     const { show, world } = situation;
     const look =
       world.documents.look.get(key) ?? refuse(`There is no look "${key}"; it may have been deleted.`);
-    const { changes } = lookChanges(look, show.lanes.values(), show.items.values());
+    const { changes, missing } = lookChanges(look, show.lanes.values(), show.items.values());
+    if (missing === look.places.length) refuse(`Nothing of ${look.name} is there any more.`);
     if (changes.length === 0) refuse(`Everything stands as ${look.name} has it already.`);
     const change = airChange(situation, changes, at);
     return { change, back: backToAir(change) };

@@ -95,6 +95,7 @@ describe('the rundown', () => {
     for (const [body, why] of [
       [twice({ key: 'first', name: 'X', items: [] }), 'the key "first"'],
       [twice({ key: 'x', name: 'X', items: ['a'] }), 'the item "a" stands there twice'],
+      [{ ...firstRundown(), key: 'other' }, 'there is one rundown'],
     ] as const)
       expect(parseRundown(body)).toMatchObject({ ok: false, problems: [expect.stringContaining(why)] });
     const model = { schema: 1, key: 'm', name: 'M', groups: [{ key: 'g', name: 'G', items: [item('a')] }] };

@@ -45,7 +45,8 @@ const repeated = (all: readonly string[]) => [...new Set(all.filter((one, i) => 
 
 /** Reads a rundown; refuses one with two groups of one key, or with one item twice. */
 export function parseRundown(input: unknown): Parsed<Rundown> {
-  return readDocument(Rundown, [], input, ({ groups }) => [
+  return readDocument(Rundown, [], input, ({ key, groups }) => [
+    ...(key === RUNDOWN ? [] : [`key: there is one rundown, "${RUNDOWN}"`]),
     ...repeated(groups.map((g) => g.key)).map((key) => `groups: two have the key "${key}"`),
     ...repeated(groups.flatMap((g) => g.items)).map((key) => `groups: the item "${key}" stands there twice`),
   ]);

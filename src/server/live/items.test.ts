@@ -127,6 +127,7 @@ describe('items', () => {
       [{ item: 'welcome', inputs: { nick: 'B' } }, 'Welcome: This template has no input "nick".'],
       [{ item: 'score', zones: [strip] }, 'Scöre is on air: clear it before it goes elsewhere.'],
       [{ item: 'new', template: 'lower-third' }, 'A new item needs a name.'],
+      [{ item: '__proto__', name: 'N', template: 'lower-third' }, 'The key of an item is letters'],
       [{ item: 'score', length: -1 }, 'length'],
     ] as const)
       expect(await does({ kind: 'put-item', ...asked })).toMatchObject({
@@ -209,6 +210,11 @@ describe('items', () => {
     });
     expect(await does({ kind: 'undo' })).toMatchObject({ text: 'Undid: Recalled Half-time' });
     expect(lanes()).toEqual(before);
+    const strange = { ...body, key: 'strange', hotkey: '', places: body.places.slice(3) };
+    await does({ kind: 'put-document', what: 'look', body: strange, revision: 0 });
+    expect(await does({ kind: 'recall-look', look: 'strange' })).toMatchObject({
+      reason: 'Nothing of Half-time is there any more.',
+    });
     // All of it or nothing.
     await does({ kind: 'edit', item: 'welcome', inputs: { name: '' } });
     expect(await does({ kind: 'recall-look', look: 'half' })).toMatchObject({
