@@ -85,6 +85,8 @@ test('what is on air is taken back at a second press, after it was shown what co
   // While it is asked somebody else takes something there: that stays.
   await page.keyboard.press('Control+z');
   await expect(armed(page)).toContainText('Welcome');
+  // It has been on long enough for the other desk to have seen it.
+  await expect(other.locator('[data-lane="lower"] header')).toContainText(/[1-9]\d* s/);
   await other.locator('[data-item-tile="goalkeeper"]').click();
   await other.keyboard.press('w');
   await expect(armed(page)).toContainText('was changed again since: nothing comes back');

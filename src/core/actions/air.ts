@@ -55,9 +55,9 @@ function standing({ documents }: World, { lane, item }: { lane: Lane; item: Item
 
 /**
  * Puts items on air in lanes and clears others, all at one moment: whatever is taken says when it was, and what leaves the air
- * everywhere has those of its inputs anew that begin anew. Throws a Refusal where an item cannot go on air.
+ * everywhere has those of its inputs anew that begin anew. `desk`: where it was asked for. Throws a Refusal where an item cannot go on air.
  */
-export function airChange(situation: Situation, puts: readonly Put[], at: number): Change {
+export function airChange(situation: Situation, puts: readonly Put[], at: number, desk?: string): Change {
   const { show, world } = situation;
   const lead = leadOf(
     world,
@@ -67,7 +67,11 @@ export function airChange(situation: Situation, puts: readonly Put[], at: number
   for (const item of taken) refuseUnready(situation, item);
   const lanes = puts.map(({ lane, item }): Edit => {
     const is: Lane = item
-      ? { ...lane, next: item.key, onAir: standing(world, { lane, item }, at + lead) }
+      ? {
+          ...lane,
+          next: item.key,
+          onAir: { ...standing(world, { lane, item }, at + lead), ...(desk ? { by: desk } : {}) },
+        }
       : { ...lane, onAir: null };
     return edit('lane', laneKey(lane), lane, is);
   });

@@ -1,5 +1,5 @@
 import { Each, One } from '../document/check.ts';
-import { Count, Must, Num, OneOf, OrNull, Text } from '../document/rules.ts';
+import { Count, Maybe, Must, Num, OneOf, OrNull, Text } from '../document/rules.ts';
 import type { Scalar } from '../board/values.ts';
 import { isInputs } from '../show/item.ts';
 import { laneKey, type OnAir } from '../show/show.ts';
@@ -17,6 +17,7 @@ class Stood extends Stands implements OnAir {
   @Text(1, 80) layout!: string;
   @Must('inputs', isInputs, 'must be an object of texts, numbers, true, false or null')
   inputs!: Record<string, Scalar>;
+  @Maybe() @Text(1, 64) by?: string;
 }
 class Restored implements RestoredLane {
   @Text(1, 80) output!: string;

@@ -36,6 +36,8 @@ export interface OnAir {
   inputs: Record<string, Scalar>;
   /** When it shows first, server ms. */
   takenAt: number;
+  /** The desk at which it was taken, where that is known. */
+  by?: string;
 }
 
 /** The operator's handle on one zone: what is on, what is next. */

@@ -1,4 +1,4 @@
-import { describe, expect, it } from 'vitest';
+import { describe, expect, it, vi } from 'vitest';
 import { newItem, type Item } from '../../core/show/item.ts';
 import type { Output } from '../../core/show/show.ts';
 import type { AirOp, AirSnapshot, DeskSnapshot } from '../../core/wire/wire.ts';
@@ -174,6 +174,21 @@ describe('items', () => {
       ok: false,
       reason: 'It cannot be taken back: what is on air was changed again since.',
     });
+  });
+
+  it('of two takes in one lane within a moment, at two desks, the first stands and the other is told', async () => {
+    const { act, lanes } = await running();
+    const take = (item: string, desk: string) => act({ kind: 'take', item, desk: `desk-of-${desk}` });
+    expect(await take('welcome', 'ode')).toMatchObject({ ok: true });
+    expect(await take('captain', 'ada')).toMatchObject({
+      ok: false,
+      reason: 'Welcome was taken there a moment ago at another desk. Take again if Away captain is to be on.',
+    });
+    expect(lanes()).toMatchObject({ 'broadcast/lower': 'welcome' });
+    // One's own, and the same again, are no such thing; and a moment later it is meant.
+    expect(await take('captain', 'ode')).toMatchObject({ ok: true });
+    expect(await take('captain', 'ada')).toMatchObject({ ok: true });
+    await vi.waitFor(async () => expect(await take('welcome', 'ode')).toMatchObject({ ok: true }), 3000);
   });
 
   it('a look puts all of its zones on air at one moment, leaves alone what stands, and is taken back as one', async () => {

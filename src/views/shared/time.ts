@@ -9,7 +9,7 @@ export function ageText(ms: number): string {
 
 /** A server time as the clock on the wall has it: 19:42. */
 export const clockTime = (at: number): string =>
-  new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit' });
+  new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
 
 /** The time by `now`, looked at once a second. */
 export function useSeconds(now: () => number): number {
