@@ -83,6 +83,10 @@ test('what is on air is taken back at a second press, after it was shown what co
   await expect.poll(lower).toBe('captain');
 
   // While it is asked somebody else takes something there: that stays.
+  await expect(page.getByRole('button', { name: /^Undo/ })).toHaveAttribute(
+    'data-tip',
+    'Undo: Took Away captain',
+  );
   await page.keyboard.press('Control+z');
   await expect(armed(page)).toContainText('Welcome');
   // It has been on long enough for the other desk to have seen it.

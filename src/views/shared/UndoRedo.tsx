@@ -50,7 +50,9 @@ export function UndoRedoButtons({ undo, redo, onUndo, onRedo }: Steps) {
  */
 export function takeBack(desk: Desk, id?: string): void {
   const { past, armed } = desk.store.getState();
-  const one = id === undefined ? past[0] : past.find((p) => p.id === id);
+  // A second press means what is shown, whatever became the newest since.
+  const asked = id ?? armed;
+  const one = (asked === null ? undefined : past.find((p) => p.id === asked)) ?? past[0];
   const arms = one?.air !== undefined && armed !== one.id;
   desk.store.setState({ armed: arms ? one.id : null });
   if (!arms) void desk.undo(one?.id);
