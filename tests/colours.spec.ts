@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import { button } from './support/page.ts';
 import { World } from './support/world.ts';
 

@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs';
 import { gunzipSync } from 'node:zlib';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import type { AirSnapshot, DeskSnapshot } from '../src/core/wire/wire.ts';
 import { snapshot } from './support/snapshot.ts';
 import { quoted, World } from './support/world.ts';

@@ -1,7 +1,7 @@
 import { mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import { startDatabase } from '../scripts/lib/database.mjs';
 import { endProcess } from '../scripts/lib/processes.mjs';
 import type { AirSnapshot, DeskSnapshot } from '../src/core/wire/wire.ts';

@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test, type Locator } from '@playwright/test';
+import type { Locator } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import sharp from 'sharp';
 import { layersOf } from '../src/core/layers/kinds.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';

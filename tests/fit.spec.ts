@@ -1,5 +1,5 @@
 import { readdir } from 'node:fs/promises';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import { FAMILIES } from '../src/core/text/families.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';

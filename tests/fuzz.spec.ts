@@ -1,4 +1,4 @@
-import { expect, test } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import { randomOf, throwAt } from './support/fuzz.ts';
 import { World } from './support/world.ts';
 

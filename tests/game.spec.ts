@@ -1,5 +1,5 @@
 import { randomBytes } from 'node:crypto';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import sharp from 'sharp';
 import { recordedLoop } from './support/loop.ts';
 import { World } from './support/world.ts';

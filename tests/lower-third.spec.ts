@@ -1,4 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import sharp from 'sharp';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { blockFont, WIDE } from './support/font.ts';

@@ -1,6 +1,6 @@
 import { readdirSync } from 'node:fs';
 import { connect, type Socket } from 'node:net';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import { Flood, frameOf } from './support/flood.ts';
 import { World } from './support/world.ts';
 

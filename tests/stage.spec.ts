@@ -1,4 +1,5 @@
-import { expect, test, type Page, type WebSocketRoute } from '@playwright/test';
+import type { Page, WebSocketRoute } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import type { Layer, LayerProps } from '../src/core/layers/kinds.ts';
 import type { AirItem, AirOp } from '../src/core/wire/wire.ts';
 import { openStage } from './support/stage-page.ts';

@@ -11,7 +11,7 @@ import {
 import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { expect, test } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import { home } from '../scripts/lib/settings.mjs';
 import { freeRun, sleep } from './support/world.ts';
 

@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import sharp from 'sharp';
 import type { Template } from '../src/core/documents/template.ts';
 import { layersOf } from '../src/core/layers/kinds.ts';

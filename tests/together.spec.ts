@@ -1,4 +1,5 @@
-import { expect, test, type Browser, type Page } from '@playwright/test';
+import type { Browser, Page } from '@playwright/test';
+import { expect, test } from './support/test.ts';
 import { World } from './support/world.ts';
 import { button, lastAction } from './support/page.ts';
 
