@@ -15,7 +15,7 @@ class ClearRequest extends ActionRequest {
 
 function lanesOf(show: Show, { output, zone, item }: ClearRequest): Lane[] {
   if (item !== undefined) {
-    const lanes = airing(show, item);
+    const lanes = airing(show.lanes.values(), item);
     if (lanes.length === 0) refuse(`${itemOf(show, item).name} is not on air, so there is nothing to clear.`);
     return lanes;
   }

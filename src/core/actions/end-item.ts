@@ -1,6 +1,6 @@
 import { Num, OneOf, Text } from '../document/rules.ts';
 import type { Item } from '../show/item.ts';
-import { airing, itemOf, Refusal } from '../show/show.ts';
+import { isStill, itemOf, Refusal } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { airChange, lanesFor, refuseUnready, type Put } from './air.ts';
 import { ActionRequest } from './request.ts';
@@ -37,7 +37,8 @@ export const endItem = action({
   decide: (situation, { item: key, takenAt }, at) => {
     const { show } = situation;
     const item = itemOf(show, key);
-    const over = airing(show, key).filter((l) => l.onAir?.takenAt === takenAt);
+    const ended = { item: key, takenAt };
+    const over = [...show.lanes.values()].filter((l) => isStill(l.onAir, ended));
     if (over.length === 0) refuse(`${item.name} was taken anew or cleared since.`);
     const follower = followerOf(situation, item);
     const next: Put[] =

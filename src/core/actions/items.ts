@@ -1,5 +1,5 @@
 import { firstRundown, RUNDOWN, type Group, type Rundown } from '../show/rundown.ts';
-import { goesTo, placeKey, type Item } from '../show/item.ts';
+import { goesTo, itemProblems, placeKey, type Item } from '../show/item.ts';
 import { airing, isOnAir, itemOf, laneKey, laneOf, refuseInput, type Show } from '../show/show.ts';
 import { edit, type Edit } from './change.ts';
 import { refuse } from './refuse.ts';
@@ -21,7 +21,7 @@ export function rundownEdit(world: World, groups: readonly Group[]): Edit[] {
 }
 
 /**
- * Refuses items that cannot be kept beside all others: of a template, of zones or with something to follow that is not there, with
+ * Refuses items, each part of which is well formed, that cannot be kept beside all others: of a template, of zones or with something to follow that is not there, with
  * an input that the template has not, with the number or the hot key of another; or of which a part is on air that would not be.
  */
 export function refuseItems(
@@ -49,6 +49,8 @@ export function refuseItems(
     hotkeys.set(item.hotkey, item);
   }
   for (const item of items) {
+    const problems = itemProblems(item);
+    if (problems.length) refuse(`This cannot be kept: ${problems.join('; ')}.`);
     const was = show.items.get(item.key);
     if (!was && !KEY.test(item.key))
       refuse(
@@ -69,7 +71,7 @@ export function refuseItems(
       if (problem) refuse(`${item.name}: ${problem}`);
     }
     const goes = new Set(item.zones.map(placeKey));
-    const lanes = was ? airing(show, item.key) : [];
+    const lanes = was ? airing(show.lanes.values(), item.key) : [];
     if (lanes.length && (was!.template !== item.template || lanes.some((l) => !goes.has(laneKey(l)))))
       refuse(`${was!.name} is on air: clear it before it goes elsewhere.`);
   }
@@ -81,7 +83,8 @@ export function refuseItems(
  */
 export function removalOf(show: Show, keys: readonly string[], beside: readonly Item[] = []): Edit[] {
   const items = keys.map((key) => itemOf(show, key));
-  for (const item of items) if (isOnAir(show, item.key)) refuse(`${item.name} is on air: clear it first.`);
+  for (const item of items)
+    if (isOnAir(show.lanes.values(), item.key)) refuse(`${item.name} is on air: clear it first.`);
   const gone = new Set(keys);
   const changed = new Set(beside.map((i) => i.key));
   const next = [...show.lanes.values()].filter((l) => l.next !== null && gone.has(l.next));

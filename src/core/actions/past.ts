@@ -1,5 +1,5 @@
 import type { Change } from './change.ts';
-import type { OnAir } from '../show/show.ts';
+import type { OnAir, Taken } from '../show/show.ts';
 import type { By } from './request.ts';
 
 /** An action that was done and can be taken back, or that was taken back and can be done again. */
@@ -29,7 +29,7 @@ export interface RestoredLane {
   output: string;
   zone: string;
   /** What must stand there now, by its take; null for nothing. */
-  now: { item: string; takenAt: number } | null;
+  now: Taken | null;
   /** What stands there again; null for nothing. */
   again: OnAir | null;
 }

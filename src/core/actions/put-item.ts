@@ -8,7 +8,6 @@ import {
   MOST_NUMBER,
   MOST_ZONES,
   newItem,
-  parseItem,
   Place,
   type Item,
 } from '../show/item.ts';
@@ -77,9 +76,7 @@ export const putItem = action({
         inputs: firstInputs(of),
       });
     };
-    const asked = { ...(was ?? first()), ...said, ...(zones ? { zones } : {}) };
-    const read = parseItem(asked);
-    const is = read.ok ? read.value : refuse(`This cannot be kept: ${read.problems.join('; ')}.`);
+    const is: Item = { ...(was ?? first()), ...said, ...(zones ? { zones } : {}) };
     refuseItems(situation, [is]);
     const rundown = rundownOf(world);
     const goes = !was && group !== undefined && rundown.groups.some((g) => g.key === group);

@@ -1,6 +1,6 @@
 import { Each } from '../document/check.ts';
 import { Count, isText, ListOf, Maybe, Name, OneOf, YesNo } from '../document/rules.ts';
-import { Item, parseItem } from '../show/item.ts';
+import { Item } from '../show/item.ts';
 import { Group, MOST_ITEMS, parseRundown, RUNDOWN, without } from '../show/rundown.ts';
 import { counted } from '../text/words.ts';
 import { action, refuse } from './action.ts';
@@ -41,17 +41,15 @@ export const putItems = action({
   role: 'prepare',
   decide: (situation: Situation, request) => {
     const { show, world } = situation;
-    const items = request.items.map((asked) => {
+    const { groups, gone = [], only, model } = request;
+    const items = request.items.map((asked): Item => {
       const was = show.items.get(asked.key);
-      const { only, model } = request;
       const is = was && only ? { ...was, ...pick(asked, only) } : asked;
-      const read = parseItem({ ...is, aired: (model === undefined ? was?.aired : null) ?? null });
-      return read.ok ? read.value : refuse(`This cannot be kept: ${read.problems.join('; ')}.`);
+      return { ...is, aired: (model === undefined ? was?.aired : null) ?? null };
     });
     if (new Set(items.map((i) => i.key)).size < items.length) refuse('Two of these items have the same key.');
     if (new Set([...show.items.keys(), ...items.map((i) => i.key)]).size > MOST_ITEMS)
       refuse(`There can be ${MOST_ITEMS} items at most.`);
-    const { groups, gone = [] } = request;
     if (gone.some((key) => items.some((i) => i.key === key)))
       refuse('What is deleted cannot be kept as well.');
     refuseItems(situation, items, gone);

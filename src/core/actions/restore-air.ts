@@ -2,14 +2,14 @@ import { Each, One } from '../document/check.ts';
 import { Count, Maybe, Must, Num, OneOf, OrNull, Text } from '../document/rules.ts';
 import type { Scalar } from '../board/values.ts';
 import { isInputs } from '../show/item.ts';
-import { laneKey, type OnAir } from '../show/show.ts';
+import { isStill, laneKey, type OnAir, type Taken } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { leadOf } from './air.ts';
 import { edit, editsOf, type Change } from './change.ts';
 import type { RestoredLane } from './past.ts';
 import { ActionRequest } from './request.ts';
 
-class Stands {
+class Stands implements Taken {
   @Text(1, 80) item!: string;
   @Num() takenAt!: number;
 }
@@ -53,9 +53,7 @@ export const restoreAir = action({
     const edits = lanes.flatMap((back) => {
       const lane = show.lanes.get(laneKey(back));
       const { now, again } = back;
-      const untouched =
-        lane && lane.onAir?.item === now?.item && (now === null || lane.onAir?.takenAt === now.takenAt);
-      if (!untouched || (again && !show.items.has(again.item))) return [];
+      if (!lane || !isStill(lane.onAir, now) || (again && !show.items.has(again.item))) return [];
       const onAir = again && { ...again, takenAt: at + lead };
       return [edit('lane', laneKey(lane), lane, { ...lane, onAir })];
     });

@@ -13,8 +13,7 @@ export type Target = 'name' | 'number' | 'note' | `input ${string}`;
 export type From = { column: number } | { text: string };
 
 /** What to do with a row for which there is an item of the same template and name already. */
-export const THERE = ['leave', 'change', 'again'] as const;
-export type There = (typeof THERE)[number];
+export type There = 'leave' | 'change' | 'again';
 
 export interface Fill {
   rows: readonly (readonly string[])[];
@@ -72,7 +71,7 @@ export function matchTargets(
   return found;
 }
 
-/** A cell's text as an input holds it. Throws a sentence where it is nothing that the input can hold. */
+/** A cell's text as an input holds it; the text itself where it is nothing of its kind, which is refused then. */
 function heldBy(def: InputDef, text: string): Scalar {
   if (text === '') return null;
   if (def.kind === 'switch') return yesOrNo(text) ?? text;

@@ -1,7 +1,7 @@
 import type { Template } from '../documents/template.ts';
 import { placeKey, type Item, type Place } from './item.ts';
 import { fitIn, layoutFor, type Fit } from './layout.ts';
-import { laneKey, missingInputs, type Lane, type Output, type Zone } from './show.ts';
+import { airing, laneKey, missingInputs, type Lane, type Output, type Zone } from './show.ts';
 
 /** A zone that an item goes to, with the layout that it stands in there; a zone that is not there is left out. */
 export interface Goes {
@@ -65,7 +65,7 @@ export function stateOfItem(
   known: { template: Template | undefined; outputs: readonly Output[]; lanes: readonly Lane[] },
   timeText: (at: number) => string,
 ): ItemState {
-  const on = known.lanes.filter((l) => l.onAir?.item === item.key);
+  const on = airing(known.lanes, item.key);
   if (on.length) {
     const all = new Set(item.zones.map(placeKey));
     const missing = all.size - on.filter((l) => all.has(laneKey(l))).length;

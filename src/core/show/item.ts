@@ -48,16 +48,16 @@ export class Item {
   @OrNull() @Num(0) aired: number | null = null;
 }
 
-/** Reads an item; refuses one that goes to one zone twice, or that follows itself. */
-export function parseItem(input: unknown): Parsed<Item> {
-  return readDocument(Item, [], input, ({ key, zones, follows }) => {
-    const places = zones.map(placeKey);
-    return [
-      ...(new Set(places).size === places.length ? [] : ['zones: it goes to one zone twice']),
-      ...(follows === key ? ['follows: an item cannot follow itself'] : []),
-    ];
-  });
+/** What is wrong with an item of which each part is well formed: it goes to one zone twice, or follows itself. */
+export function itemProblems({ key, zones, follows }: Item): string[] {
+  return [
+    ...(new Set(zones.map(placeKey)).size === zones.length ? [] : ['zones: it goes to one zone twice']),
+    ...(follows === key ? ['follows: an item cannot follow itself'] : []),
+  ];
 }
+
+/** Reads an item; refuses one that goes to one zone twice, or that follows itself. */
+export const parseItem = (input: unknown): Parsed<Item> => readDocument(Item, [], input, itemProblems);
 
 /** What a place is known by among all: its output and its zone. */
 export const placeKey = ({ output, zone }: Pick<Place, 'output' | 'zone'>): string => `${output}/${zone}`;

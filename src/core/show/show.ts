@@ -84,12 +84,19 @@ export function laneOf(show: Show, at: Pick<Lane, 'output' | 'zone'>): Lane {
   return lane;
 }
 
-/** True while an item stands in any zone. */
-export const isOnAir = (show: Pick<Show, 'lanes'>, key: string): boolean => airing(show, key).length > 0;
+/** The lanes, of some, in which an item stands. */
+export const airing = (lanes: Iterable<Lane>, key: string): Lane[] =>
+  [...lanes].filter((l) => l.onAir?.item === key);
 
-/** The lanes in which an item stands. */
-export const airing = ({ lanes }: Pick<Show, 'lanes'>, key: string): Lane[] =>
-  [...lanes.values()].filter((l) => l.onAir?.item === key);
+/** True while an item stands in any of some lanes. */
+export const isOnAir = (lanes: Iterable<Lane>, key: string): boolean => airing(lanes, key).length > 0;
+
+/** One take of an item: what it was, and when. */
+export type Taken = Pick<OnAir, 'item' | 'takenAt'>;
+
+/** True where what stands in a lane is still that take; where it was none, while nothing stands there. */
+export const isStill = (stands: Taken | null, taken: Taken | null): boolean =>
+  stands?.item === taken?.item && stands?.takenAt === taken?.takenAt;
 
 /** The item of a key. Throws a Refusal where there is none. */
 export function itemOf(show: Pick<Show, 'items'>, key: string): Item {

@@ -65,8 +65,8 @@ export default function LiveView() {
   if (!snapshot) return <Connecting desk={desk} />;
   const nameOf = (id: string) => snapshot.documents.item.find((i) => i.key === id)?.name ?? id;
   const output = snapshot.documents.output.find((o) => o.key === shown) ?? snapshot.documents.output[0]!;
-  const itemsOf = (zone: string) =>
-    orderOf(snapshot).filter((item) => goesTo(item, { output: output.key, zone }));
+  const order = orderOf(snapshot);
+  const itemsOf = (zone: string) => order.filter((item) => goesTo(item, { output: output.key, zone }));
   const selected = trail.at && 'field' in trail.at ? trail.at.field : null;
   const def = selected ? desk.def(selected) : undefined;
 

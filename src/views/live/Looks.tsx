@@ -11,22 +11,25 @@ import { tip } from '../../ui/tip.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { Refused } from '../shared/Said.tsx';
 import type { Seen } from '../shared/View.tsx';
+import { placeName } from '../shared/zones.ts';
 import shell from '../shared/View.module.css';
 import css from './Looks.module.css';
 
-/** What a look would change now, a line for each zone. */
-function linesOf(look: Look, { lanes, documents }: Prepared): string[] {
+/** What a look would change now: in how many zones, and a line for each of them. */
+function changesOf(look: Look, { lanes, documents }: Prepared): { count: number; lines: string[] } {
   const { changes, missing } = lookChanges(look, lanes, documents.item);
   const nameOf = (key: string | undefined) =>
     key === undefined ? 'nothing' : (documents.item.find((i) => i.key === key)?.name ?? key);
-  return [
-    ...changes.map(({ lane, item }) => {
-      const output = documents.output.find((o) => o.key === lane.output);
-      const zone = output?.zones.find((z) => z.key === lane.zone)?.name ?? lane.zone;
-      return `${output?.name}, ${zone}: ${nameOf(lane.onAir?.item)} → ${nameOf(item?.key)}`;
-    }),
-    ...(missing ? [`${counted(missing, 'zone or item')} of it not there any more`] : []),
-  ];
+  return {
+    count: changes.length,
+    lines: [
+      ...changes.map(
+        ({ lane, item }) =>
+          `${placeName(documents.output, lane)}: ${nameOf(lane.onAir?.item)} → ${nameOf(item?.key)}`,
+      ),
+      ...(missing ? [`${counted(missing, 'zone or item')} of it not there any more`] : []),
+    ],
+  };
 }
 
 /** The looks, each recalled at one stroke; how much each would change stands on it, and what, where it is pointed at. */
@@ -37,18 +40,17 @@ export function Looks({ desk, snapshot }: Seen) {
     <div className={css['looks']} role="group" aria-label="Looks">
       <span>Looks</span>
       {looks.map((look) => {
-        const lines = linesOf(look, snapshot);
-        const { changes } = lookChanges(look, snapshot.lanes, snapshot.documents.item);
+        const { count, lines } = changesOf(look, snapshot);
         return (
           <Button
             key={look.key}
             shortcut={look.hotkey || undefined}
-            disabled={changes.length === 0}
+            disabled={count === 0}
             onClick={() => void desk.act({ kind: 'recall-look', look: look.key })}
             {...tip(lines.join('\n') || 'All stands as it has it')}
           >
             {look.name}
-            <small>{changes.length === 0 ? 'stands' : counted(changes.length, 'change')}</small>
+            <small>{count === 0 ? 'stands' : counted(count, 'change')}</small>
           </Button>
         );
       })}
@@ -79,7 +81,7 @@ function LooksDialog({ desk, snapshot, onClose }: { desk: Desk; snapshot: Prepar
         <p>A look says which item stands in which zone. It puts all of them on air at one moment.</p>
         <ul aria-label="Looks">
           {looks.map((look) => {
-            const lines = linesOf(look, snapshot);
+            const { lines } = changesOf(look, snapshot);
             return (
               <li key={look.key}>
                 <TextBox

@@ -2,7 +2,6 @@ import { useState } from 'react';
 import { HOT_KEYS, LONGEST, MOST_NUMBER, placeKey, type Item } from '../../core/show/item.ts';
 import { goesOf } from '../../core/show/item-state.ts';
 import { isOnAir } from '../../core/show/show.ts';
-import { laneKey } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
@@ -13,6 +12,7 @@ import { InputForm } from '../live/InputForm.tsx';
 import { Warnings } from '../live/Warnings.tsx';
 import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
+import { placeName } from '../shared/zones.ts';
 import { Zones } from './Zones.tsx';
 import css from './RundownView.module.css';
 
@@ -34,7 +34,7 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
   const seen = goes.find((g) => placeKey(g.place) === zone) ?? goes[0];
   const { inputs, unsaved, edit, flush } = useDraft(desk, item);
   const [misfits, setMisfits] = useState<readonly string[]>([]);
-  const onAir = isOnAir({ lanes: new Map(lanes.map((l) => [laneKey(l), l])) }, item.key);
+  const onAir = isOnAir(lanes, item.key);
   const put = (parts: Partial<Item>) => void desk.act({ kind: 'put-item', item: item.key, ...parts });
   const take = async () => {
     const saved = await flush();
@@ -63,7 +63,7 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
               >
                 {goes.map((g) => (
                   <option key={placeKey(g.place)} value={placeKey(g.place)}>
-                    {g.output.name}, {g.zone.name}
+                    {placeName(documents.output, g.place)}
                   </option>
                 ))}
               </select>

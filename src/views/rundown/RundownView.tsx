@@ -1,5 +1,5 @@
 import { useMemo, useRef, useState } from 'react';
-import { freeNumber, placeKey, type Item } from '../../core/show/item.ts';
+import { freeNumber, type Item } from '../../core/show/item.ts';
 import { stateOfItem } from '../../core/show/item-state.ts';
 import { modelOf } from '../../core/show/model.ts';
 import {
@@ -11,6 +11,7 @@ import {
   type Rundown as RundownDoc,
   type RundownModel,
 } from '../../core/show/rundown.ts';
+import { isOnAir } from '../../core/show/show.ts';
 import { freshKey } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { downloadJson } from '../../ui/download.ts';
@@ -19,6 +20,7 @@ import { later } from '../../ui/Later.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { Recall } from '../shared/Recall.tsx';
 import { groupsOf } from '../shared/rundown.ts';
+import { placeName } from '../shared/zones.ts';
 import { clockTime } from '../shared/time.ts';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
 import { LastAction } from '../shared/Said.tsx';
@@ -56,22 +58,13 @@ function Rundown({ desk, snapshot }: Seen) {
 
   const byKey = useMemo(() => new Map(templates.map((t) => [t.key, t])), [templates]);
   const templateOf = (item: Item) => byKey.get(item.template);
-  const zoneNames = useMemo(
-    () =>
-      new Map(
-        outputs.flatMap((o) =>
-          o.zones.map((z) => [placeKey({ output: o.key, zone: z.key }), `${o.name}, ${z.name}`] as const),
-        ),
-      ),
-    [outputs],
-  );
   const placesOf = (item: Item) =>
     [
       byKey.get(item.template)?.name ?? `template “${item.template}” is missing`,
-      item.zones.map((z) => zoneNames.get(placeKey(z)) ?? 'a zone that is gone').join(' · ') || 'no zone',
+      item.zones.map((z) => placeName(outputs, z)).join(' · ') || 'no zone',
     ].join(' — ');
   const stateOf = (item: Item) =>
-    stateOfItem(item, { template: templateOf(item), outputs, lanes }, (at) => clockTime(at));
+    stateOfItem(item, { template: templateOf(item), outputs, lanes }, clockTime);
   const order = inOrder(groups, items);
   const found = search.active
     ? items.filter((i) =>
@@ -143,7 +136,7 @@ function Rundown({ desk, snapshot }: Seen) {
   useKeys({
     'ctrl+d': () => mine.length > 0 && duplicate(mine),
     delete: () => {
-      const off = mine.filter((i) => !lanes.some((l) => l.onAir?.item === i.key));
+      const off = mine.filter((i) => !isOnAir(lanes, i.key));
       // One undo brings them back, which the line below says.
       if (off.length) void desk.act({ kind: 'remove-item', items: off.map((i) => i.key) });
     },

@@ -1,4 +1,5 @@
 import { goesTo, placeKey, type Item, type Place } from '../../core/show/item.ts';
+import { isOnAir } from '../../core/show/show.ts';
 import { placed, without, type Group } from '../../core/show/rundown.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -23,7 +24,7 @@ export function SeveralPanel({
   onOrder: (groups: Group[]) => void;
 }) {
   const keys = items.map((i) => i.key);
-  const onAir = items.filter((i) => snapshot.lanes.some((l) => l.onAir?.item === i.key)).length;
+  const onAir = items.filter((i) => isOnAir(snapshot.lanes, i.key)).length;
   const setZone = (place: Place, on: boolean) =>
     void desk.act({
       kind: 'put-items',

@@ -4,6 +4,7 @@ import { goesTo, placeKey, type Place } from '../../core/show/item.ts';
 import { fitWords, goesOf } from '../../core/show/item-state.ts';
 import type { Output } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
+import { placeName } from '../shared/zones.ts';
 import shell from '../shared/View.module.css';
 import css from './RundownView.module.css';
 
@@ -75,10 +76,8 @@ export function Zones({
       <b>Where it goes</b>
       <ul>
         {zones.map((place) => {
-          const output = outputs.find((o) => o.key === place.output);
-          const zone = output?.zones.find((z) => z.key === place.zone);
           const [goes] = template ? goesOf([place], template, outputs) : [];
-          const name = output && zone ? `${output.name}, ${zone.name}` : `${placeKey(place)}, which is gone`;
+          const name = placeName(outputs, place);
           return (
             <li key={placeKey(place)} data-fit={goes?.fit.how}>
               <span>{name}</span>

@@ -9,7 +9,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { Sure } from '../../ui/Sure.tsx';
 import { keyOf } from '../sources/draft.ts';
 import { SizeChoice, SizeFields } from '../shared/SizeFields.tsx';
-import { zonesOf } from './zones-of.ts';
+import { zonesOf } from '../shared/zones.ts';
 import shell from '../shared/View.module.css';
 import css from './LayoutMenu.module.css';
 

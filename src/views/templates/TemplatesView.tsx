@@ -14,7 +14,7 @@ import shell from '../shared/View.module.css';
 import { keyOf } from '../sources/draft.ts';
 import { Details } from './Details.tsx';
 import { SizeChoice } from '../shared/SizeFields.tsx';
-import { zonesOf } from './zones-of.ts';
+import { zonesOf } from '../shared/zones.ts';
 import { samplesOf, usesOf } from './samples.ts';
 import css from './TemplatesView.module.css';
 

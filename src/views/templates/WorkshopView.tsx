@@ -24,7 +24,7 @@ import { chipWords } from '../value/chips.ts';
 import type { ValueContext } from '../value/context.ts';
 import type { Behind } from './Canvas.tsx';
 import { usesOf } from './samples.ts';
-import { zonesOf } from './zones-of.ts';
+import { zonesOf } from '../shared/zones.ts';
 import { useToggled, without } from './hidden.ts';
 import { Side } from './Side.tsx';
 import { Left } from './Left.tsx';
