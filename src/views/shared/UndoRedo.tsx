@@ -48,7 +48,8 @@ export function UndoRedoButtons({ undo, redo, onUndo, onRedo }: Steps) {
  * Takes the newest action at this view back, or one by its id. Where that changes what is on air it is shown first what it restores,
  * and done when it is asked for again.
  */
-export function takeBack(desk: Desk, id?: string): void {
+export async function takeBack(desk: Desk, id?: string): Promise<void> {
+  await desk.settled();
   const { past, armed } = desk.store.getState();
   // A second press means what is shown, whatever became the newest since.
   const asked = id ?? armed;
@@ -66,7 +67,7 @@ export function UndoRedo({ desk }: { desk: Desk }) {
   const [listed, list] = useState(false);
   return (
     <>
-      <UndoRedoButtons {...{ undo, redo }} onUndo={() => takeBack(desk)} onRedo={() => void desk.redo()} />
+      <UndoRedoButtons {...{ undo, redo }} onUndo={() => void takeBack(desk)} onRedo={() => void desk.redo()} />
       <Button aria-label="What was done here" {...tip('What was done here')} onClick={() => list(true)}>
         <History size={16} />
       </Button>
@@ -87,7 +88,7 @@ function Armed({ desk, undoable }: { desk: Desk; undoable: Undoable }) {
         <b>Undo: {undoable.text}</b>
         <span>{restores}</span>
       </p>
-      <Button main shortcut="Ctrl+Z" onClick={() => takeBack(desk, undoable.id)}>
+      <Button main shortcut="Ctrl+Z" onClick={() => void takeBack(desk, undoable.id)}>
         Undo
       </Button>
       <Button shortcut="Esc" onClick={leave}>

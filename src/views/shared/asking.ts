@@ -22,6 +22,7 @@ export class Asking {
   /** How many actions were asked for, and which of them is answered on the screen. */
   private asked = 0;
   private shown = 0;
+  private readonly open = new Set<Promise<Answer>>();
 
   constructor(
     private readonly store: DeskStore,
@@ -34,11 +35,17 @@ export class Asking {
   /** Sends an action; what came of it is kept to be shown. */
   async act(action: ActionBody): Promise<Answer> {
     const number = ++this.asked;
-    const answer = await this.post(action, number);
+    const asked = this.post(action, number);
+    this.open.add(asked);
+    const answer = await asked;
+    this.open.delete(asked);
     // Where somebody else changed the same thing, the place that is edited asks what is to be done.
     this.say(answer.clash ? null : answer, number);
     return answer;
   }
+
+  /** Waits until what was asked for so far has its answer, and is seen here. */
+  settled = async (): Promise<void> => void (await Promise.all(this.open));
 
   /** Shows what came of an action, unless something that was asked after it has its answer already: a refusal is not overwritten. */
   private say(said: Answer | null, number: number): void {

@@ -60,6 +60,9 @@ export class Desk extends Known {
   /** Sends an action; what came of it is kept to be shown. */
   act = (action: ActionBody): Promise<Answer> => this.asking.act(action);
 
+  /** Waits until what was asked for so far is answered: only then is it known what an undo would take back. */
+  settled = (): Promise<void> => this.asking.settled();
+
   /** Takes an action of this person at this view back: the newest, or one by its id. */
   undo = (of?: string): Promise<Answer> => this.act({ kind: 'undo', ...(of === undefined ? {} : { of }) });
 
