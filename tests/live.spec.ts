@@ -168,9 +168,10 @@ test('take and clear by keyboard; inputs are previewed, saved and taken; a refus
   await openLive(page);
   const second = await browser.newPage();
   await openLive(second);
-  await page.keyboard.press('a');
-  await expect(page.locator('[data-picture="air"] [data-item="bar"]')).toHaveCount(0);
   await page.keyboard.press('q');
+  await page.keyboard.press('Delete');
+  await expect(page.locator('[data-picture="air"] [data-item="bar"]')).toHaveCount(0);
+  await page.keyboard.press('Enter');
   await expect(layer(page, 'home name')).toHaveText('Thornmere Herons');
   await page.keyboard.type('22');
   await expect(page.getByRole('status', { name: 'Call by number' })).toContainText('Away captain');
@@ -179,25 +180,25 @@ test('take and clear by keyboard; inputs are previewed, saved and taken; a refus
   const there = second.locator('[data-item-tile="captain"]');
   await expect(there).toContainText('next at another desk');
   await expect(there).toHaveAttribute('aria-pressed', 'false');
-  await page.getByLabel('Line').fill('Captain, five goals');
+  await page.getByLabel('Line', { exact: true }).fill('Captain, five goals');
   await expect(page.locator('[data-picture="preview"] [data-layer="line"]')).toHaveText(
     'Captain, five goals',
   );
   await expect(page.locator('[data-picture="air"] [data-layer="line"]')).toHaveCount(0);
-  await page.getByLabel('Line').press('Control+Enter');
+  await page.getByLabel('Line', { exact: true }).press('Control+Enter');
   for (const p of [page, second]) {
     await expect(layer(p, 'line')).toHaveText('Captain, five goals');
     await expect(p.locator('[data-lane="lower"] header')).toContainText('ON AIR');
   }
-  await expect(page.getByLabel('Line')).toHaveValue('Captain, five goals');
-  await page.getByLabel('Line').fill('Captain');
+  await expect(page.getByLabel('Line', { exact: true })).toHaveValue('Captain, five goals');
+  await page.getByLabel('Line', { exact: true }).fill('Captain');
   await expect(page.locator('[data-lane="lower"] header')).toContainText('edited since');
   await expect(layer(second, 'line')).toHaveText('Captain, five goals');
-  await page.getByLabel('Line').press('Escape');
+  await page.getByLabel('Line', { exact: true }).press('Escape');
   await page.keyboard.type('24');
   await page.keyboard.press('Enter');
   await expect(page.locator('[data-lane="lower"] header')).toContainText('Name is empty.');
-  await page.keyboard.press('w');
+  await page.keyboard.press('Enter');
   await expect(page.getByRole('status', { name: 'Last action' })).toHaveText(
     'Blank name needs Name before it can go on air.',
   );
@@ -207,7 +208,7 @@ test('take and clear by keyboard; inputs are previewed, saved and taken; a refus
   const logo = page.getByRole('switch', { name: 'Logo' });
   await logo.locator('xpath=ancestor::label').click();
   await expect(logo).not.toBeChecked();
-  await page.keyboard.press('s');
+  await page.keyboard.press('Delete');
   for (const p of [page, second])
     await expect(p.locator('[data-picture="air"] [data-layer="line"]')).toHaveCount(0);
 });

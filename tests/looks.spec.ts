@@ -66,10 +66,10 @@ test('what is on air is taken back at a second press, after it was shown what co
   }
   const lower = async () => (await onAir())['broadcast/lower'];
   await page.locator('[data-item-tile="welcome"]').click();
-  await page.keyboard.press('w');
+  await page.keyboard.press('Enter');
   await expect.poll(lower).toBe('welcome');
   await page.locator('[data-item-tile="captain"]').click();
-  await page.keyboard.press('w');
+  await page.keyboard.press('Enter');
   await expect.poll(lower).toBe('captain');
   await page.keyboard.press('Control+z');
   await expect(armed(page)).toContainText('Undo: Took Away captain');
@@ -93,19 +93,21 @@ test('what is on air is taken back at a second press, after it was shown what co
   // It has been on long enough for the other desk to have seen it.
   await expect(other.locator('[data-lane="lower"] header')).toContainText(/[1-9]\d* s/);
   await other.locator('[data-item-tile="goalkeeper"]').click();
-  await other.keyboard.press('w');
+  await other.keyboard.press('Enter');
   await expect(armed(page)).toContainText('was changed again since: nothing comes back');
   await page.keyboard.press('Control+z');
   await expect(lastAction(page)).toContainText('what is on air was changed again since');
   expect(await lower()).toBe('goalkeeper');
 
   // An older one out of the list.
-  await page.keyboard.press('a');
+  await page.keyboard.press('q');
+  await page.keyboard.press('Delete');
   await expect.poll(async () => (await onAir())['broadcast/top']).toBeNull();
+  await page.keyboard.press('w');
   await page.locator('[data-item-tile="welcome"]').click();
-  await page.getByLabel('Line').fill('Mind the step');
-  await expect(page.getByLabel('Line')).toHaveValue('Mind the step');
-  await page.getByLabel('Line').press('Escape');
+  await page.getByLabel('Line', { exact: true }).fill('Mind the step');
+  await expect(page.getByLabel('Line', { exact: true })).toHaveValue('Mind the step');
+  await page.getByLabel('Line', { exact: true }).press('Escape');
   await button(page, 'What was done here').click();
   const done = page.getByRole('dialog', { name: 'What was done here' });
   await expect(done.getByRole('listitem').first()).toContainText('Edited Welcome');

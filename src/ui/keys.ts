@@ -8,6 +8,23 @@ function takesText(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && target.closest(typed) !== null;
 }
 
+/** The control that the mouse pressed last, for as long as it has the focus: Enter and the arrows are still the view's. */
+let pressed: Element | null = null;
+if (typeof addEventListener === 'function') {
+  addEventListener('focusin', () => (pressed = null), true);
+  addEventListener('pointerup', () => (pressed = document.activeElement), true);
+}
+
+const CONTROLS =
+  'a, button, input, summary, [role=switch], [role=option], [role=row], [role=treeitem], [role=tab], [role=radiogroup], [role=slider], [role=separator], [role=menu]';
+
+/** True where the control that has the focus has a use for the key itself: somebody came to it by the keyboard. */
+const isItsOwn = (key: string, target: EventTarget | null): boolean =>
+  /^(enter|arrow\w+)$/.test(key) &&
+  target instanceof Element &&
+  target !== pressed &&
+  target.closest(CONTROLS) !== null;
+
 /** Under this name a browser remembers that single keys are to do nothing (WCAG 2.1.4). */
 export const KEYS = 'keys';
 
@@ -46,6 +63,7 @@ export function useKeys(keys: Record<string, () => void>, first = false): void {
     const control = event.ctrlKey || event.metaKey;
     // With Shift a letter is another key than without.
     const shift = event.shiftKey && (control || /^\p{L}$/u.test(event.key));
+    if (!first && isItsOwn(event.key.toLowerCase(), target)) return;
     const run = keys[`${control ? 'ctrl+' : ''}${shift ? 'shift+' : ''}${event.key.toLowerCase()}`];
     if (!run) return;
     event.preventDefault();

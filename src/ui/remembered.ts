@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 
 /** A choice that this browser remembers under `name`. Where nothing can be stored it lasts as long as the page. */
 export function useRemembered(name: string, otherwise: string): [string, (value: string) => void] {
@@ -20,4 +20,11 @@ export function useRemembered(name: string, otherwise: string): [string, (value:
       }
     },
   ];
+}
+
+/** A list of words that this browser remembers; empty until something is in it. */
+export function useRememberedList(name: string): [readonly string[], (list: readonly string[]) => void] {
+  const [text, setText] = useRemembered(name, '');
+  const list = useMemo(() => text.split('\n').filter(Boolean), [text]);
+  return [list, (next) => setText(next.join('\n'))];
 }

@@ -6,6 +6,7 @@ import type { WebSocket } from 'ws';
 import { encodeFrame } from '../../src/sim/frame.ts';
 import { newGame, type GameState } from '../../src/sim/game.ts';
 import type { Saved, Store, Version } from '../../src/server/store/store.ts';
+import { emptyLane } from '../../src/core/show/show.ts';
 import type { TapeInfo } from '../../src/core/tape/tape.ts';
 import { readBytes } from '../../src/server/ingest/document/work.ts';
 import type { DocumentReader } from '../../src/server/ingest/document/reader.ts';
@@ -22,7 +23,9 @@ export const folder = (path: string) =>
     ? readdirSync(new URL(`../../data/${path}`, import.meta.url))
     : []
   ).map((f) => read(`${path}/${f}`));
-const show = read('demo/show.json') as Pick<Saved, 'lanes'>;
+const show = {
+  lanes: (read('demo/show.json') as Pick<Saved, 'lanes'>).lanes.map((l) => ({ ...emptyLane(l), ...l })),
+};
 export const LIMITS = { late: 300, lost: 600 };
 
 /** A store that keeps nothing and fails when told to. */

@@ -41,6 +41,10 @@ const REQUESTS = [
   },
   { id: 'abcdefgh', kind: 'recall-look', look: 'break' },
   { id: 'abcdefgh', kind: 'end-item', item: 'captain', takenAt: 1 },
+  { id: 'abcdefgh', kind: 'queue', output: 'broadcast', zone: 'lower', items: ['captain'], was: [] },
+  { id: 'abcdefgh', kind: 'take-next', output: 'broadcast', zone: 'lower', item: 'captain' },
+  { id: 'abcdefgh', kind: 'back', output: 'broadcast', zone: 'lower' },
+  { id: 'abcdefgh', kind: 'clear-all', output: 'broadcast' },
   {
     id: 'abcdefgh',
     kind: 'restore-air',

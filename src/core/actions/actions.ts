@@ -2,8 +2,10 @@ import { isRecord } from '../board/own.ts';
 import { readAs, type Kind } from '../document/check.ts';
 import type { ActionDef } from './action.ts';
 import { arrangeMedia } from './arrange-media.ts';
+import { back } from './back.ts';
 import { chooseGame } from './choose-game.ts';
 import { clear } from './clear.ts';
+import { clearAll } from './clear-all.ts';
 import { edit } from './edit.ts';
 import { endItem } from './end-item.ts';
 import { giveBack } from './give-back.ts';
@@ -16,6 +18,7 @@ import { pin } from './pin.ts';
 import { putItem } from './put-item.ts';
 import { putItems } from './put-items.ts';
 import { putDocument } from './put-document.ts';
+import { queue } from './queue.ts';
 import { recallLook } from './recall-look.ts';
 import { redo } from './redo.ts';
 import { rehearse } from './rehearse.ts';
@@ -29,6 +32,7 @@ import { restoreVersion } from './restore-version.ts';
 import { source } from './source.ts';
 import { swapSides } from './swap-sides.ts';
 import { take } from './take.ts';
+import { takeNext } from './take-next.ts';
 import { tape } from './tape.ts';
 import { testCard } from './test-card.ts';
 import { undo } from './undo.ts';
@@ -36,8 +40,12 @@ import { undo } from './undo.ts';
 /** Every action, under the word by which it is asked for. */
 export const ACTIONS = {
   take,
+  'take-next': takeNext,
+  back,
   clear,
+  'clear-all': clearAll,
   next,
+  queue,
   'end-item': endItem,
   'restore-air': restoreAir,
   'recall-look': recallLook,

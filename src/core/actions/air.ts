@@ -1,6 +1,14 @@
 import { layoutFor } from '../show/layout.ts';
 import type { Item, Place } from '../show/item.ts';
-import { laneKey, laneOf, missingInputs, type Lane, type OnAir, type Show } from '../show/show.ts';
+import {
+  laneKey,
+  laneOf,
+  missingInputs,
+  standingIn,
+  type Lane,
+  type OnAir,
+  type Show,
+} from '../show/show.ts';
 import { afterAir } from '../workshop/inputs.ts';
 import { edit, type Change, type Edit } from './change.ts';
 import { refuse } from './refuse.ts';
@@ -66,13 +74,11 @@ export function airChange(situation: Situation, puts: readonly Put[], at: number
   const taken = new Set(puts.flatMap((p) => p.item ?? []));
   for (const item of taken) refuseUnready(situation, item);
   const lanes = puts.map(({ lane, item }): Edit => {
-    const is: Lane = item
-      ? {
-          ...lane,
-          next: item.key,
-          onAir: { ...standing(world, { lane, item }, at + lead), ...(desk ? { by: desk } : {}) },
-        }
-      : { ...lane, onAir: null };
+    const onAir = item && {
+      ...standing(world, { lane, item }, at + lead),
+      ...(desk ? { by: desk } : {}),
+    };
+    const is = { ...standingIn(lane, onAir), ...(item ? { next: item.key } : {}) };
     return edit('lane', laneKey(lane), lane, is);
   });
   const stands = new Map([...show.lanes].map(([key, lane]) => [key, lane.onAir?.item]));

@@ -1,6 +1,6 @@
 import { Maybe, OneOf, Text } from '../document/rules.ts';
 import { nameOfDocument } from '../documents/kinds.ts';
-import { laneKey } from '../show/show.ts';
+import { emptyLane, laneKey } from '../show/show.ts';
 import type { SourceBundle } from '../source/source.ts';
 import { COMMON_FIELDS } from '../sport/common.ts';
 import type { SportProfile } from '../sport/profile.ts';
@@ -62,7 +62,7 @@ export const chooseGame = action({
     const edits = [
       edit('setting', 'game', playing(world.game?.key ?? null), playing(game.key)),
       ...off.flatMap((b) => bundleEdits(b, { ...b, source: { ...b.source, enabled: false } })),
-      ...lanes.map((lane) => edit('lane', laneKey(lane), lane, { ...lane, onAir: null })),
+      ...lanes.map((lane) => edit('lane', laneKey(lane), lane, { ...emptyLane(lane), next: lane.next })),
       ...(fresh ? pinEdits(pinsNow(now), new Map()) : []),
       // What was aired in another game was not in this one.
       ...[...show.items.values()]

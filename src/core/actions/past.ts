@@ -32,6 +32,8 @@ export interface RestoredLane {
   now: Taken | null;
   /** What stands there again; null for nothing. */
   again: OnAir | null;
+  /** The item that stands first in its queue again. */
+  queued?: string;
 }
 
 /** What of the air an undo changes, where it does. */
@@ -118,7 +120,7 @@ export interface Undoable {
   /** What was done, in words. */
   text: string;
   /** What is on air is another after it: in these lanes, where still stands what it left there, this item stands again; null for nothing. */
-  air?: (Omit<RestoredLane, 'again'> & { again: string | null })[];
+  air?: (Omit<RestoredLane, 'again' | 'queued'> & { again: string | null })[];
 }
 
 /** What an undo and a redo of one person at one view would take back or do again, in words; null for nothing. */

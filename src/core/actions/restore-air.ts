@@ -2,7 +2,7 @@ import { Each, One } from '../document/check.ts';
 import { Count, Maybe, Must, Num, OneOf, OrNull, Text } from '../document/rules.ts';
 import type { Scalar } from '../board/values.ts';
 import { isInputs } from '../show/item.ts';
-import { isStill, laneKey, type OnAir, type Taken } from '../show/show.ts';
+import { isStill, laneKey, standingIn, type OnAir, type Taken } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { leadOf } from './air.ts';
 import { edit, editsOf, type Change } from './change.ts';
@@ -26,6 +26,8 @@ class Restored implements RestoredLane {
   @OrNull() @One(() => Stands) now: Stands | null = null;
   /** What stands there again; null for nothing. */
   @OrNull() @One(() => Stood) again: Stood | null = null;
+  /** What that take took off the queue. */
+  @Maybe() @Text(1, 80) queued?: string;
 }
 
 class RestoreAirRequest extends ActionRequest {
@@ -40,7 +42,8 @@ export const backToAir = (change: Change): object => ({
     if (!was || !is) return [];
     const { output, zone } = was;
     const now = is.onAir && { item: is.onAir.item, takenAt: is.onAir.takenAt };
-    return [{ output, zone, now, again: was.onAir }];
+    const queued = was.queue.find((key) => !is.queue.includes(key));
+    return [{ output, zone, now, again: was.onAir, ...(queued ? { queued } : {}) }];
   }),
 });
 
@@ -52,10 +55,13 @@ export const restoreAir = action({
     const lead = leadOf(world, lanes);
     const edits = lanes.flatMap((back) => {
       const lane = show.lanes.get(laneKey(back));
-      const { now, again } = back;
+      const { now, again, queued } = back;
       if (!lane || !isStill(lane.onAir, now) || (again && !show.items.has(again.item))) return [];
       const onAir = again && { ...again, takenAt: at + lead };
-      return [edit('lane', laneKey(lane), lane, { ...lane, onAir })];
+      const is = standingIn(lane, onAir);
+      const first = queued !== undefined && show.items.has(queued) && !is.queue.includes(queued);
+      const queue = first ? [queued, ...is.queue] : is.queue;
+      return [edit('lane', laneKey(lane), lane, { ...is, queue })];
     });
     if (edits.length === 0) refuse('It cannot be taken back: what is on air was changed again since.');
     return { change: { edits, lead }, back: null };

@@ -1,8 +1,8 @@
 import { byWord, Each, One } from '../document/check.ts';
 import { readDocument } from '../document/upgrade.ts';
-import { Colour, Count, Is, Key, Name, OneOf, Text, Whole } from '../document/rules.ts';
+import { Colour, Count, Is, Key, Name, OneOf, Text, Whole, YesNo } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
-import type { Background, Output } from './show.ts';
+import { LETTERS, type Background, type Output } from './show.ts';
 import { FARTHEST, MOST_LEAD, MOST_SIDE } from './zones.ts';
 
 class Zone {
@@ -12,6 +12,7 @@ class Zone {
   @Whole(-FARTHEST, FARTHEST) y!: number;
   @Whole(1, FARTHEST) width!: number;
   @Whole(1, FARTHEST) height!: number;
+  @OneOf('', ...LETTERS) letter = '';
 }
 
 class Plain {
@@ -33,20 +34,22 @@ const BACKGROUNDS = byWord<Background>('kind', {
 });
 
 class OutputDoc implements Output {
-  @Is(3) schema!: 3;
+  @Is(4) schema!: 4;
   @Key() key!: string;
   @Name() name!: string;
   @Whole(1, MOST_SIDE) width!: number;
   @Whole(1, MOST_SIDE) height!: number;
   @Whole(0, MOST_LEAD) lead!: number;
+  @YesNo() venue!: boolean;
   @One(() => BACKGROUNDS) background!: Background;
   @Count(1, 1000, 'an output needs at least one zone') @Each(() => Zone) zones!: Zone[];
 }
 
-/** Version 2 has a background, version 3 a lead. */
+/** Version 2 has a background, version 3 a lead, version 4 says whether it is a board in the venue. */
 const STEPS = [
   (doc: object) => ({ ...doc, background: { kind: 'transparent' } }),
   (doc: object) => ({ ...doc, lead: 0 }),
+  (doc: object) => ({ ...doc, venue: false }),
 ];
 
 /** Reads an output; refuses one with two zones of one key. */

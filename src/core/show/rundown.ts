@@ -2,7 +2,8 @@ import { Each, Strict } from '../document/check.ts';
 import type { Parsed } from '../document/problems.ts';
 import { Count, Is, isText, Key, ListOf, Name } from '../document/rules.ts';
 import { readDocument } from '../document/upgrade.ts';
-import { Item } from './item.ts';
+import { goesTo, Item } from './item.ts';
+import type { Lane } from './show.ts';
 
 /** The one rundown that is worked with, as a document. */
 export const RUNDOWN = 'rundown';
@@ -110,6 +111,18 @@ export function grouped(groups: readonly Group[], items: readonly Item[]): Shown
 /** The items in the order in which they are worked with: group by group. */
 export const inOrder = (groups: readonly Group[], items: readonly Item[]): Item[] =>
   grouped(groups, items).flatMap((g) => g.items);
+
+/**
+ * What a lane takes next by itself: the first in its queue, else the item that stands below the one that is on air, or was last, among
+ * those that go there; where there is none of both the first. `order`: the items in the order of the rundown. Undefined after the last one.
+ */
+export function followingIn(lane: Lane, order: readonly Item[]): Item | undefined {
+  const queued = lane.queue.flatMap((key) => order.find((i) => i.key === key) ?? []);
+  if (queued.length) return queued[0];
+  const going = order.filter((item) => goesTo(item, lane));
+  const last = (lane.onAir ?? lane.before)?.item;
+  return going[going.findIndex((i) => i.key === last) + 1];
+}
 
 /** The groups with some items, in the order in which they are given, moved before another in a group, or to its end. */
 export function placed(

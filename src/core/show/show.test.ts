@@ -16,13 +16,13 @@ import { parseOutput } from './output.ts';
 import { layoutFor, layoutOf } from './layout.ts';
 import { preflight } from './preflight.ts';
 import { newItem, type Item } from './item.ts';
-import { editedSince, laneKey, Refusal, type Lane, type Show } from './show.ts';
+import { editedSince, emptyLane, laneKey, Refusal, type Lane, type Show } from './show.ts';
 
 const template = lower as unknown as Template;
 const newShow = (): Show => ({
   items: new Map([goalkeeper, captain, blank, bar].map((i) => [i.key, newItem(i as Item)])),
   cards: new Set(),
-  lanes: new Map((demo.lanes as unknown as Lane[]).map((l) => [laneKey(l), l])),
+  lanes: new Map((demo.lanes as unknown as Lane[]).map((l) => [laneKey(l), { ...emptyLane(l), ...l }])),
 });
 const run = (show: Show, action: ActionBody, now = 5) => {
   const world = { documents: { template: new Map([['lower-third', template]]), output: new Map() } };
@@ -154,11 +154,11 @@ describe('preflight', () => {
 });
 
 describe('game and output documents', () => {
-  const zones = [{ key: 'z', name: 'Z', x: 0, y: 0, width: 1, height: 1 }];
-  const plain = { schema: 3, key: 'o', name: 'O', width: 9, height: 9, lead: 0, zones };
+  const zones = [{ key: 'z', name: 'Z', x: 0, y: 0, width: 1, height: 1, letter: '' }];
+  const plain = { schema: 4, key: 'o', name: 'O', width: 9, height: 9, lead: 0, venue: false, zones };
 
   it('an output of before they had backgrounds and leads is transparent, and shows takes at once', () => {
-    const { lead: _, ...before } = { ...plain, schema: 1 };
+    const { lead: _, venue: __, ...before } = { ...plain, schema: 1 };
     expect(parseOutput(before)).toEqual({
       ok: true,
       value: { ...plain, background: { kind: 'transparent' } },
@@ -181,6 +181,7 @@ describe('game and output documents', () => {
     ],
     [parseOutput({ ...plain, width: 16_385 }), '16384'],
     [parseOutput({ ...plain, lead: 1001 }), 'lead'],
+    [parseOutput({ ...plain, zones: [{ ...zones[0], letter: 'q' }] }), 'letter'],
     [parseOutput({ ...plain, background: { kind: 'sky' } }), 'background'],
     [parseOutput({ ...plain, background: { kind: 'colour', colour: 'red' } }), '#rrggbb'],
     [parseOutput({ ...plain, background: { kind: 'media' } }), 'path'],

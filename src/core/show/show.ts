@@ -9,7 +9,12 @@ import { placeKey, type Item } from './item.ts';
 export interface Zone extends Box {
   key: string;
   name: string;
+  /** The letter that puts its lane under the keys on the live view; blank for none. */
+  letter: string;
 }
+
+/** Letters that a lane can have. */
+export const LETTERS = Array.from('ABCDEFGHIJKLMNOPQRSTUVWXYZ');
 
 /** What is behind all zones of an output: nothing, a colour, a picture or a clip of the library, or a stand-in for a camera. */
 export type Background =
@@ -17,13 +22,15 @@ export type Background =
 
 /** A picture that goes out: its size in px, and its zones from back to front. */
 export interface Output {
-  schema: 3;
+  schema: 4;
   key: string;
   name: string;
   width: number;
   height: number;
   /** How long after the server's word a take or a clear happens on its pages, in ms: so all of them show it at once. */
   lead: number;
+  /** A board in the venue: while it is quiet, what changes on it changes without motion. */
+  venue: boolean;
   background: Background;
   zones: Zone[];
 }
@@ -46,7 +53,24 @@ export interface Lane {
   zone: string;
   next: string | null;
   onAir: OnAir | null;
+  /** What stood there before that, as it stood; null for nothing. */
+  before: OnAir | null;
+  /** The items that are taken one after another, the first one next. */
+  queue: string[];
 }
+
+/** As many items stand in a queue. */
+export const MOST_QUEUED = 200;
+
+/** A lane with nothing in it. */
+export const emptyLane = ({ output, zone }: Pick<Lane, 'output' | 'zone'>): Lane => ({
+  output,
+  zone,
+  next: null,
+  onAir: null,
+  before: null,
+  queue: [],
+});
 
 export interface Show {
   /** The items among the documents, by their keys. */
@@ -83,6 +107,14 @@ export function laneOf(show: Show, at: Pick<Lane, 'output' | 'zone'>): Lane {
   if (!lane) throw new Refusal(`There is no zone "${at.zone}" on the output "${at.output}".`);
   return lane;
 }
+
+/** A lane with something else on air: what stood there is what stood before, unless it is the same item again; what is taken is off the queue. */
+export const standingIn = (lane: Lane, onAir: OnAir | null): Lane => ({
+  ...lane,
+  onAir,
+  ...(lane.onAir?.item === onAir?.item ? {} : { before: lane.onAir }),
+  queue: lane.queue.filter((key) => key !== onAir?.item),
+});
 
 /** The lanes, of some, in which an item stands. */
 export const airing = (lanes: Iterable<Lane>, key: string): Lane[] =>

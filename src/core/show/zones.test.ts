@@ -18,7 +18,7 @@ import {
 
 const box = (x: number, y: number, width: number, height: number): Box => ({ x, y, width, height });
 const zones = (...boxes: Box[]): Zone[] =>
-  boxes.map((b, i) => ({ key: 'abcdefgh'[i]!, name: `Zone ${i}`, ...b }));
+  boxes.map((b, i) => ({ key: 'abcdefgh'[i]!, name: `Zone ${i}`, letter: '', ...b }));
 const area = ({ width, height }: Box) => width * height;
 
 describe('the zones of a board', () => {
@@ -124,7 +124,7 @@ describe('the zones of a board', () => {
   });
 
   it('take the boxes of a division: the whole board, or one of them', () => {
-    const over = { key: 'over', name: 'Takeover', ...whole };
+    const over = { key: 'over', name: 'Takeover', letter: '', ...whole };
     const said = (list: Zone[]) => list.map((z) => `${z.key} ${z.x} ${z.width}`);
     const board = {
       width: 6400,

@@ -174,7 +174,7 @@ export function reordered(zones: readonly Zone[], key: string, to: number): Zone
 export function newZone(zones: readonly Zone[], box: Box): Zone {
   let n = 1;
   while (zones.some((z) => z.key === `zone-${n}` || z.name === `Zone ${n}`)) n++;
-  return { key: `zone-${n}`, name: `Zone ${n}`, ...box };
+  return { key: `zone-${n}`, name: `Zone ${n}`, letter: '', ...box };
 }
 
 /** A zone in the largest room that is left; one over all of a board that is full, in front, for takeovers. */
@@ -208,7 +208,7 @@ export function divided(canvas: Canvas, key: string | null, boxes: readonly Box[
     const zone = takes[i];
     if (zone) {
       at = made.findIndex((z) => z.key === zone.key);
-      made[at] = { key: zone.key, name: zone.name, ...box };
+      made[at] = { ...zone, ...box };
     } else made.splice(++at, 0, newZone(made, box));
   });
   return made;

@@ -1,5 +1,5 @@
 import type { LayerDelta } from '../../core/resolve/resolver.ts';
-import { laneKey, type Lane } from '../../core/show/show.ts';
+import { emptyLane, laneKey, type Lane } from '../../core/show/show.ts';
 import type { AirOp, DeskOp } from '../../core/wire/wire.ts';
 import { airStream, type Hub } from './hub.ts';
 import { OnAir, type Standing } from './on-air.ts';
@@ -22,7 +22,7 @@ export class Air {
     const { hub, show, world } = this.parts;
     hub.open(airStream(output), () => this.onAir.snapshot(output));
     return world.documents.output.get(output)!.zones.flatMap((zone) => {
-      const lane: Lane = { output, zone: zone.key, next: null, onAir: null };
+      const lane: Lane = emptyLane({ output, zone: zone.key });
       if (show.lanes.has(laneKey(lane))) return [];
       show.lanes.set(laneKey(lane), lane);
       return [lane];

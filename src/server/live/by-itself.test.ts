@@ -1,6 +1,6 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { newItem } from '../../core/show/item.ts';
-import type { Lane, Show } from '../../core/show/show.ts';
+import { emptyLane, type Show } from '../../core/show/show.ts';
 import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { setUp } from '../../../tests/support/engine.ts';
 import { ByItself, type OwnAction } from './by-itself.ts';
@@ -14,7 +14,7 @@ const item = (key: string, length: number | null) =>
   newItem({ key, number: 1, name: key, template: 't', length });
 const put = (zone: string, key: string | null, takenAt = now) => {
   const onAir = key === null ? null : { item: key, layout: 'l', inputs: {}, takenAt };
-  show.lanes.set(`o/${zone}`, { output: 'o', zone, next: null, onAir } satisfies Lane);
+  show.lanes.set(`o/${zone}`, { ...emptyLane({ output: 'o', zone }), onAir });
   self.look();
 };
 /** Time goes on, for the timers and for the show. */

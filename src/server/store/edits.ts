@@ -10,8 +10,11 @@ export async function writeEdit(edit: Edit, transaction?: Transaction): Promise<
   switch (edit.kind) {
     case 'lane': {
       const { is } = edit;
-      if (is) await LaneRow.upsert({ ...is, onAir: is.onAir && JSON.stringify(is.onAir) }, how);
-      else if (edit.was) {
+      if (is) {
+        const { onAir, before, queue } = is;
+        const texts = { onAir: onAir && JSON.stringify(onAir), past: before && JSON.stringify(before) };
+        await LaneRow.upsert({ ...is, ...texts, queue: queue.length ? JSON.stringify(queue) : null }, how);
+      } else if (edit.was) {
         const { output, zone } = edit.was;
         await LaneRow.destroy({ where: { output, zone }, ...how });
       }

@@ -177,6 +177,13 @@ const migrations = [
       await q.dropTable('items');
     },
   },
+  {
+    name: '009-lanes',
+    async up({ context: q }: { context: QueryInterface }) {
+      for (const column of ['past', 'queue'])
+        await q.addColumn('lanes', column, { type: DataTypes.TEXT('long'), allowNull: true });
+    },
+  },
 ];
 
 /** An item as it was kept before it was a document. */

@@ -26,6 +26,8 @@ export class LaneRow extends Model {
   declare zone: string;
   declare next: string | null;
   declare onAir: string | null;
+  declare past: string | null;
+  declare queue: string | null;
 }
 export class PinRow extends Model {
   declare field: string;
@@ -122,6 +124,8 @@ export function bindModels(sequelize: Sequelize): void {
       zone: key(80),
       next: { type: DataTypes.STRING(80) },
       onAir: { type: DataTypes.TEXT('long') },
+      past: { type: DataTypes.TEXT('long') },
+      queue: { type: DataTypes.TEXT('long') },
     },
     table('lanes'),
   );

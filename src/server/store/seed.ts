@@ -1,6 +1,6 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
-import type { Lane } from '../../core/show/show.ts';
+import { emptyLane, type Lane } from '../../core/show/show.ts';
 import type { SourceDoc, Transport } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
 import type { Config } from '../config.ts';
@@ -123,7 +123,11 @@ export async function seedDemo(store: Store, config: Config): Promise<void> {
     const { lanes } = JSON.parse(await readFile(join(folder, 'show.json'), 'utf8')) as { lanes: Lane[] };
     // What the demo has on air was taken just now.
     for (const lane of lanes)
-      await store.putLane(lane.onAir ? { ...lane, onAir: { ...lane.onAir, takenAt: Date.now() } } : lane);
+      await store.putLane({
+        ...emptyLane(lane),
+        ...lane,
+        onAir: lane.onAir && { ...lane.onAir, takenAt: Date.now() },
+      });
     await seedMedia(store, join(folder, 'media'));
     await seedTapes(store, join(folder, 'tapes'));
     if (config.serial) await seedSerial(store, folder, config.serial);

@@ -280,11 +280,11 @@ export class Store {
       }),
     ]);
     return {
-      lanes: lanes.map(({ output, zone, next, onAir }) => ({
-        output,
-        zone,
-        next,
+      lanes: lanes.map(({ output, zone, next, onAir, past, queue }) => ({
+        ...{ output, zone, next },
         onAir: onAir ? JSON.parse(onAir) : null,
+        before: past ? JSON.parse(past) : null,
+        queue: queue ? JSON.parse(queue) : [],
       })),
       pins: pins.map(({ field, value, at }) => ({ field, value: JSON.parse(value), at })),
       board: board.map(({ field, value, origin, at }) => ({ field, value: JSON.parse(value), origin, at })),

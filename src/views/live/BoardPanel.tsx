@@ -1,9 +1,9 @@
 import { memo, useEffect, useRef, useState } from 'react';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { KeyCap } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
 import { Digits, valueText } from '../shared/Digits.tsx';
 import type { Desk } from '../shared/desk.ts';
+import { useCommands, useKeyOf } from '../shared/keymap.ts';
 import { useAge } from '../shared/time.ts';
 import { useDesk, useField } from '../shared/use-desk.ts';
 import { tip } from '../../ui/tip.ts';
@@ -29,7 +29,8 @@ const GROUPS = [
 export function BoardPanel({ desk, defs, selected, onSelect }: Props) {
   const [search, setSearch] = useState('');
   const box = useRef<HTMLInputElement>(null);
-  useKeys({ '/': () => box.current?.focus() });
+  const keyOf = useKeyOf();
+  useCommands({ find: () => box.current?.focus() });
   const words = search.toLowerCase().split(/\s+/).filter(Boolean);
   const matches = (d: FieldDef) => words.every((w) => `${d.label} ${d.key}`.toLowerCase().includes(w));
   const shown = defs.filter(matches);
@@ -54,7 +55,7 @@ export function BoardPanel({ desk, defs, selected, onSelect }: Props) {
             }}
             aria-label="Find a field"
           />
-          <KeyCap>/</KeyCap>
+          <KeyCap>{keyOf('find')}</KeyCap>
         </label>
       </header>
       {shown.length === 0 && (

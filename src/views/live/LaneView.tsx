@@ -1,17 +1,18 @@
 import { useState } from 'react';
 import { layoutFor } from '../../core/show/layout.ts';
-import type { Item } from '../../core/show/item.ts';
-import { editedSince, type Lane, type Output, type Zone } from '../../core/show/show.ts';
+import { editedSince } from '../../core/show/show.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
 import { OnAir } from '../../ui/OnAir.tsx';
+import { tip } from '../../ui/tip.ts';
 import type { Desk } from '../shared/desk.ts';
 import { counted } from '../../core/text/words.ts';
-import { ageText, useSeconds } from '../shared/time.ts';
-import { useDraft } from './drafts.ts';
+import { capOf, useKeyOf } from '../shared/keymap.ts';
 import { InputForm } from './InputForm.tsx';
+import type { Lanes, SeenLane } from './lanes.ts';
+import { OnSince } from './OnSince.tsx';
+import { Queue } from './Queue.tsx';
 import { Warnings } from './Warnings.tsx';
 import css from './LaneView.module.css';
 
@@ -20,69 +21,83 @@ const Preview = later(() => import('./Preview.tsx').then((m) => m.Preview));
 
 interface Props {
   desk: Desk;
-  output: Output;
-  zone: Zone;
-  lane: Lane;
-  items: Item[];
-  templates: Template[];
-  /** The letters of this lane; there are more lanes than letters. */
-  keys: { take: string; clear: string } | undefined;
-  /** The item that is next here at this desk. */
-  chosen: string | null;
-  onChoose: (item: string) => void;
+  seen: SeenLane;
+  lanes: Lanes;
+  templates: readonly Template[];
+  nameOf: (item: string) => string;
 }
 
-/** One zone at hand: what is on, what is next, its inputs and how it will look, take and clear. */
-export function LaneView({ desk, output, zone, lane, items, templates, keys, chosen, onChoose }: Props) {
-  const at = { output: lane.output, zone: lane.zone };
-  const next = items.find((i) => i.key === chosen) ?? items[0];
+/** The lane under the keys: what is on, what is next, its inputs and how it will look, and all that is done with a lane. */
+export function LaneView({ desk, seen, lanes, templates, nameOf }: Props) {
+  const { output, zone, lane, items, next, follows, on } = seen;
+  const { inputs, unsaved, edit } = lanes.draft;
   const template = templates.find((t) => t.key === next?.template);
-  const { inputs, unsaved, edit, flush } = useDraft(desk, next);
   const [misfits, setMisfits] = useState<readonly string[]>([]);
-  const onAir = lane.onAir;
-  const onAirItem = items.find((i) => i.key === onAir?.item);
+  const keyOf = useKeyOf();
+  const { onAir, before } = lane;
   const same = onAir !== null && next !== undefined && onAir.item === next.key;
   const edited = same && editedSince(onAir, { ...next, inputs });
-
-  const take = async () => {
-    if (!next) return;
-    const saved = await flush();
-    if (saved && !saved.ok) return;
-    await desk.act({ kind: 'take', item: next.key });
-  };
-  const clear = () => void desk.act({ kind: 'clear', ...at });
-  const many = items.length > 1;
-  useKeys({
-    ...(keys && { [keys.take.toLowerCase()]: () => void take(), [keys.clear.toLowerCase()]: clear }),
-  });
-
+  const take = () => lanes.take(seen);
   return (
     <section className={css['lane']} aria-label={zone.name} data-lane={zone.key}>
       <header className={css['head']}>
-        <h2>{zone.name}</h2>
+        <KeyCap>{zone.letter || '·'}</KeyCap>
+        <h2>
+          {zone.name} <small>{output.name}</small>
+        </h2>
         <p className={css['state']}>
           {onAir ? (
             <>
-              <OnAir /> <span>{onAirItem?.name ?? onAir.item}</span>
+              <OnAir /> <span>{on?.name ?? onAir.item}</span>
               {edited && <em>edited since</em>}
-              <Time desk={desk} since={onAir.takenAt} length={onAirItem?.length ?? null} />
-              {onAirItem && <Elsewhere places={onAirItem.zones.length - 1} />}
+              <small className={css['time']}>
+                <OnSince desk={desk} since={onAir.takenAt} length={on?.length ?? null} />
+              </small>
+              {on && on.zones.length > 1 && (
+                <small className={css['time']}>and in {counted(on.zones.length - 1, 'other zone')}</small>
+              )}
             </>
           ) : (
             <span className={css['dim']}>nothing on</span>
           )}
         </p>
         <Warnings desk={desk} zone={zone} template={template} inputs={inputs} misfits={misfits} />
-        <div className={css['buttons']}>
-          <Button main={!same || edited} shortcut={keys?.take} onClick={() => void take()} disabled={!next}>
-            {same ? (edited ? 'Take edits' : 'Take again') : 'Take'}
-          </Button>
-          <Button shortcut={keys?.clear} onClick={clear} disabled={!onAir}>
-            Clear
-          </Button>
-        </div>
       </header>
-      {many && (
+      <div className={css['buttons']}>
+        <Button main={!same || edited} shortcut={keyOf('take')} onClick={take} disabled={!next}>
+          {same ? (edited ? 'Take edits' : 'Take again') : 'Take'}
+        </Button>
+        <Button shortcut={capOf(keyOf('clear'))} onClick={() => lanes.clear(seen)} disabled={!onAir}>
+          Clear
+        </Button>
+        <Button
+          shortcut={keyOf('follow')}
+          onClick={() => lanes.follow(seen)}
+          disabled={!follows}
+          {...tip(
+            follows
+              ? `Take ${follows.name}`
+              : 'Nothing follows: the queue is empty, and this is the last one',
+          )}
+        >
+          <span>{follows ? `Then ${follows.name}` : 'Nothing follows'}</span>
+        </Button>
+        <Button
+          shortcut={keyOf('back')}
+          onClick={() => lanes.back(seen)}
+          disabled={!onAir && !before}
+          {...tip(before ? `${nameOf(before.item)} again, as it was` : 'Nothing was on before')}
+        >
+          <span>{before ? `Back to ${nameOf(before.item)}` : 'Back to nothing'}</span>
+        </Button>
+      </div>
+      {lane.queue.length > 0 && <Queue seen={seen} lanes={lanes} nameOf={nameOf} />}
+      {items.length === 0 && (
+        <p className={css['none']}>
+          No item goes to this zone yet. <a href="/rundown">Make one in the rundown</a>
+        </p>
+      )}
+      {items.length > 0 && (
         <div className={css['body']}>
           <ul className={css['items']} aria-label="Items">
             {items.map((item) => (
@@ -91,7 +106,7 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, cho
                   type="button"
                   className={css['item']}
                   aria-pressed={item.key === next?.key}
-                  onClick={() => onChoose(item.key)}
+                  onClick={() => lanes.choose(seen, item.key)}
                   data-item-tile={item.key}
                 >
                   <span className={css['number']}>{item.number}</span>
@@ -110,6 +125,7 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, cho
             <div className={css['preview']}>
               {template && (
                 <Preview
+                  key={seen.key}
                   desk={desk}
                   template={template}
                   zone={zone}
@@ -123,7 +139,14 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, cho
                   Preview{next && ` of ${next.name}`}
                   {!same && ', not on air'}
                 </span>
-                <span>{unsaved ? 'saving…' : 'Ctrl+Enter takes · Esc back to the keys'}</span>
+                {unsaved && <span>saving…</span>}
+                <Button
+                  shortcut={capOf(keyOf('queue'))}
+                  disabled={lane.queue.includes(next?.key ?? '')}
+                  onClick={() => lanes.enqueue(seen)}
+                >
+                  Add to the queue
+                </Button>
               </p>
             </div>
             {template && (
@@ -134,7 +157,7 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, cho
                 layout={layoutFor(template, zone)}
                 inputs={inputs}
                 onEdit={edit}
-                onTake={() => void take()}
+                onTake={take}
               />
             )}
           </div>
@@ -143,14 +166,3 @@ export function LaneView({ desk, output, zone, lane, items, templates, keys, cho
     </section>
   );
 }
-
-/** How long something has been on, or how long it stays. */
-function Time({ desk, since, length }: { desk: Desk; since: number; length: number | null }) {
-  const now = useSeconds(desk.link.serverNow);
-  const left = length === null ? null : Math.max(0, Math.ceil((since + length * 1000 - now) / 1000));
-  return <small className={css['time']}>{left === null ? ageText(now - since) : `${left} s left`}</small>;
-}
-
-/** That an item goes to other zones too: what is taken here is taken there. */
-const Elsewhere = ({ places }: { places: number }) =>
-  places > 0 && <small className={css['time']}>and in {counted(places, 'other zone')}</small>;

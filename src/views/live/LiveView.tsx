@@ -1,39 +1,34 @@
 import { useState } from 'react';
-import { goesTo, type Item } from '../../core/show/item.ts';
-import { laneKey } from '../../core/show/show.ts';
+import type { Item } from '../../core/show/item.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Guard } from '../../ui/Guard.tsx';
 import { KEYS, useKeys } from '../../ui/keys.ts';
-import { useRemembered } from '../../ui/remembered.ts';
+import { useRemembered, useRememberedList } from '../../ui/remembered.ts';
 import { BoardPanel } from './BoardPanel.tsx';
 import { Desk } from '../shared/desk.ts';
 import { Connecting } from '../shared/View.tsx';
 import { useDesk, useKnown, usePrepared } from '../shared/use-desk.ts';
 import { LaneView } from './LaneView.tsx';
-import { useChoices } from './choices.ts';
+import { useLanes } from './lanes.ts';
+import { LaneList } from './LaneList.tsx';
+import { ClearAll } from './ClearAll.tsx';
 import { Looks } from './Looks.tsx';
-import { Picture } from './Picture.tsx';
+import { Pictures } from './Pictures.tsx';
+import { useCommands, useKeyOf } from '../shared/keymap.ts';
 import { Recall } from '../shared/Recall.tsx';
-import { takeBack, UndoRedo, useUndoKeys } from '../shared/UndoRedo.tsx';
+import { takeBack, UndoRedo } from '../shared/UndoRedo.tsx';
 import { Heading, TopBar } from '../shared/TopBar.tsx';
 import { layoutsUsed } from '../shared/layouts-used.ts';
-import { orderOf } from '../shared/rundown.ts';
 import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
+import { later } from '../../ui/Later.tsx';
 import { TestCards } from './TestCards.tsx';
 import { TracePanel } from './TracePanel.tsx';
 import { ageText, useSeconds } from '../shared/time.ts';
 import { tip } from '../../ui/tip.ts';
 import css from './LiveView.module.css';
 
-/**
- * Keys of the lanes, top to bottom: take above, clear below it on the keyboard, where neither does anything else in this view.
- * A lane beyond them is worked by its buttons: no key may ever stand for two.
- */
-const LANE_KEYS = ['QA', 'WS', 'ED', 'YH', 'UJ', 'OL'].map(([take, clear]) => ({
-  take: take!,
-  clear: clear!,
-}));
+const LettersDialog = later(() => import('./LettersDialog.tsx').then((m) => m.LettersDialog));
 
 /** The operator's view: the true picture, the zones' lanes, the board, and why each value is what it is. */
 export default function LiveView() {
@@ -42,16 +37,40 @@ export default function LiveView() {
   const here = useDesk(desk, (s) => s.here);
   const trail = useTrail(desk);
   const [letters, setLetters] = useRemembered(KEYS, 'on');
-  const [shown, setShown] = useRemembered('output', '');
+  const [pictures, setPictures] = useRememberedList('pictures');
+  const [lettering, letter] = useState(false);
   const [zones, setZones] = useRemembered('zones', 'off');
 
-  const choices = useChoices(desk);
+  const lanes = useLanes(desk, snapshot);
+  const { under } = lanes;
   const looks = snapshot?.documents.look.filter((l) => l.hotkey !== '') ?? [];
   const hot = snapshot?.documents.item.filter((i) => i.hotkey !== '') ?? [];
 
-  useUndoKeys({ undo: () => takeBack(desk), redo: desk.redo });
+  const keyOf = useKeyOf();
+  const toggleZones = () => setZones(zones === 'on' ? 'off' : 'on');
+  useCommands({
+    undo: () => void takeBack(desk),
+    redo: () => void desk.redo(),
+    zones: toggleZones,
+    'lane-up': () => lanes.step(-1),
+    'lane-down': () => lanes.step(1),
+    'item-up': () => lanes.stepItem(-1),
+    'item-down': () => lanes.stepItem(1),
+    ...(under && {
+      take: () => lanes.take(under),
+      clear: () => lanes.clear(under),
+      follow: () => lanes.follow(under),
+      back: () => lanes.back(under),
+      queue: () => lanes.enqueue(under),
+    }),
+  });
   useKeys({
-    z: () => setZones(zones === 'on' ? 'off' : 'on'),
+    'ctrl+shift+z': () => void desk.redo(),
+    ...Object.fromEntries(
+      lanes.lanes.flatMap((l) =>
+        l.zone.letter ? [[l.zone.letter.toLowerCase(), () => lanes.select(l.key)]] : [],
+      ),
+    ),
     ...Object.fromEntries(
       hot.map((i) => [i.hotkey.toLowerCase(), () => void desk.act({ kind: 'take', item: i.key })]),
     ),
@@ -64,9 +83,15 @@ export default function LiveView() {
 
   if (!snapshot) return <Connecting desk={desk} />;
   const nameOf = (id: string) => snapshot.documents.item.find((i) => i.key === id)?.name ?? id;
-  const output = snapshot.documents.output.find((o) => o.key === shown) ?? snapshot.documents.output[0]!;
-  const order = orderOf(snapshot);
-  const itemsOf = (zone: string) => order.filter((item) => goesTo(item, { output: output.key, zone }));
+  const outputs = snapshot.documents.output;
+  const chosen = outputs.filter((o) => pictures.includes(o.key));
+  // Until somebody chose: the first one. A blank name stands for none at all.
+  const shown = pictures.length ? chosen : outputs.slice(0, 1);
+  const toggle = (key: string) => {
+    const keys = shown.map((o) => o.key);
+    const next = keys.includes(key) ? keys.filter((k) => k !== key) : [...keys, key];
+    setPictures(next.length ? next : ['-']);
+  };
   const selected = trail.at && 'field' in trail.at ? trail.at.field : null;
   const def = selected ? desk.def(selected) : undefined;
 
@@ -79,71 +104,59 @@ export default function LiveView() {
       </div>
       <main className={css['main']}>
         <Heading here="/live" />
+        <div className={css['lanes']}>
+          <Guard name="The lanes">
+            <LaneList
+              desk={desk}
+              outputs={outputs}
+              lanes={lanes}
+              pictures={shown.map((o) => o.key)}
+              onPicture={toggle}
+            >
+              <ClearAll desk={desk} snapshot={snapshot} />
+              <Button onClick={() => letter(true)}>Letters…</Button>
+              <Button shortcut={keyOf('zones')} aria-pressed={zones === 'on'} onClick={toggleZones}>
+                {zones === 'on' ? 'Hide zones' : 'Show zones'}
+              </Button>
+              <Button
+                aria-pressed={letters === 'on'}
+                {...tip('Whether single keys work here, on every view')}
+                onClick={() => setLetters(letters === 'on' ? 'off' : 'on')}
+              >
+                {letters === 'on' ? 'Keys on' : 'Keys off'}
+              </Button>
+            </LaneList>
+          </Guard>
+          {lettering && <LettersDialog desk={desk} outputs={outputs} onClose={() => letter(false)} />}
+        </div>
         <div className={css['left']}>
           <Guard name="The picture">
-            <Picture
+            <Pictures
               layouts={() => layoutsUsed(snapshot)}
-              output={output}
+              outputs={shown}
               lanes={snapshot.lanes}
               nameOf={nameOf}
               zones={zones === 'on'}
+              under={under ? under.lane : null}
               onTrace={trail.start}
             />
           </Guard>
-          <LastWord desk={desk} items={snapshot.documents.item} onNext={choices.chosen}>
-            {snapshot.documents.output.length > 1 && (
-              <select
-                aria-label="Output"
-                value={output.key}
-                onChange={(e) => setShown(e.target.value)}
-                className={css['output']}
-              >
-                {snapshot.documents.output.map((o) => (
-                  <option key={o.key} value={o.key}>
-                    {o.name}
-                  </option>
-                ))}
-              </select>
-            )}
+          <LastWord desk={desk} items={snapshot.documents.item} onNext={lanes.chosen}>
             <UndoRedo desk={desk} />
           </LastWord>
-          <div className={css['choices']}>
-            <Looks desk={desk} snapshot={snapshot} />
-            <Button
-              shortcut="Z"
-              aria-pressed={zones === 'on'}
-              onClick={() => setZones(zones === 'on' ? 'off' : 'on')}
-            >
-              {zones === 'on' ? 'Hide zones' : 'Show zones'}
-            </Button>
-            <Button
-              aria-pressed={letters === 'on'}
-              {...tip('Whether single keys work here, on every view: Q takes, A clears')}
-              onClick={() => setLetters(letters === 'on' ? 'off' : 'on')}
-            >
-              {letters === 'on' ? 'Keys on' : 'Keys off'}
-            </Button>
-          </div>
+          <Looks desk={desk} snapshot={snapshot} />
           <TestCards desk={desk} snapshot={snapshot} />
-          {output.zones.map((zone, i) => {
-            const lane = snapshot.lanes.find((l) => l.output === output.key && l.zone === zone.key);
-            if (!lane) return null;
-            return (
-              <Guard key={laneKey(lane)} name={`The lane ${zone.name}`}>
-                <LaneView
-                  desk={desk}
-                  output={output}
-                  zone={zone}
-                  lane={lane}
-                  items={itemsOf(zone.key)}
-                  templates={snapshot.documents.template}
-                  chosen={choices.of(lane)}
-                  onChoose={(item) => choices.choose(lane, item)}
-                  keys={LANE_KEYS[i]}
-                />
-              </Guard>
-            );
-          })}
+          {under && (
+            <Guard name={`The lane ${under.zone.name}`}>
+              <LaneView
+                desk={desk}
+                seen={under}
+                lanes={lanes}
+                templates={snapshot.documents.template}
+                nameOf={nameOf}
+              />
+            </Guard>
+          )}
         </div>
         <div className={css['right']}>
           <Guard name="The board">

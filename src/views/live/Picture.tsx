@@ -11,13 +11,16 @@ export function Picture({
   lanes,
   nameOf,
   zones,
+  under,
   layouts,
   onTrace,
 }: {
   output: Output;
-  lanes: Lane[];
+  lanes: readonly Lane[];
   nameOf: (item: string) => string;
   zones: boolean;
+  /** The zone whose lane is under the keys; null for none here. */
+  under: string | null;
   /** Of all that is on or can be taken here: what they are written in is loaded first. */
   layouts: () => readonly Layout[];
   /** A layer of the picture was chosen. */
@@ -60,27 +63,30 @@ export function Picture({
           if (id && item && lane) onTrace({ layer: { mount: laneKey(lane), id } });
         }}
       />
-      {zones &&
-        output.zones.map((z) => {
-          const on = lanes.find((l) => laneKey(l) === laneKey({ output: output.key, zone: z.key }))?.onAir;
-          const percent = (n: number, of: number) => `${(n / of) * 100}%`;
-          return (
-            <div
-              key={z.key}
-              className={css['zone']}
-              style={{
-                left: percent(z.x, output.width),
-                top: percent(z.y, output.height),
-                width: percent(z.width, output.width),
-                height: percent(z.height, output.height),
-              }}
-            >
+      {output.zones.map((z) => {
+        if (!zones && z.key !== under) return null;
+        const on = lanes.find((l) => laneKey(l) === laneKey({ output: output.key, zone: z.key }))?.onAir;
+        const percent = (n: number, of: number) => `${(n / of) * 100}%`;
+        return (
+          <div
+            key={z.key}
+            className={z.key === under ? css['under'] : css['zone']}
+            data-zone={z.key}
+            style={{
+              left: percent(z.x, output.width),
+              top: percent(z.y, output.height),
+              width: percent(z.width, output.width),
+              height: percent(z.height, output.height),
+            }}
+          >
+            {zones && (
               <span>
                 {z.name}: {on ? nameOf(on.item) : 'nothing'}
               </span>
-            </div>
-          );
-        })}
+            )}
+          </div>
+        );
+      })}
     </div>
   );
 }

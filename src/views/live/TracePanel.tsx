@@ -10,6 +10,7 @@ import { useDesk, useField } from '../shared/use-desk.ts';
 import { Digits, valueText } from '../shared/Digits.tsx';
 import type { Trail } from '../shared/trace/trail.ts';
 import { Step, TraceSteps } from '../shared/trace/TraceSteps.tsx';
+import { useCommands, useKeyOf } from '../shared/keymap.ts';
 import css from '../shared/trace/TraceSteps.module.css';
 
 /** A field of which nothing is known yet. */
@@ -46,13 +47,14 @@ export function TracePanel({ desk, def, trail }: Props) {
     if (!event.currentTarget.form?.contains(event.relatedTarget)) setText(null);
   };
   const release = () => void desk.act({ kind: 'release', field: def.key });
-  useKeys({
-    p: () => {
+  const keyOf = useKeyOf();
+  useKeys({ escape: trail.close });
+  useCommands({
+    pin: () => {
       input.current?.focus();
       input.current?.select();
     },
-    ...(pinned ? { r: release } : {}),
-    escape: trail.close,
+    ...(pinned ? { release } : {}),
   });
 
   return (
@@ -92,11 +94,11 @@ export function TracePanel({ desk, def, trail }: Props) {
               }}
             />
           )}
-          <Button type="submit" shortcut="P">
+          <Button type="submit" shortcut={keyOf('pin')}>
             Pin
           </Button>
         </form>
-        <Button shortcut="R" onClick={release} disabled={!pinned}>
+        <Button shortcut={keyOf('release')} onClick={release} disabled={!pinned}>
           Release
         </Button>
       </header>

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useCallback, useRef, useState } from 'react';
 import { placeKey, type Item, type Place } from '../../core/show/item.ts';
 import { laneKey, type Lane } from '../../core/show/show.ts';
 import type { Desk } from '../shared/desk.ts';
@@ -28,13 +28,19 @@ export function useChoices(desk: Desk) {
       }
       return next;
     });
-  return {
-    of: (lane: Lane): string | null => {
+  const of = useCallback(
+    (lane: Lane): string | null => {
       const key = laneKey(lane);
       // What stood there when this desk saw it first stays its choice, whatever others put next since.
       if (lane.next !== null && !first.current.has(key)) first.current.set(key, lane.next);
       return mine[key] ?? first.current.get(key) ?? null;
     },
+    [mine],
+  );
+  return {
+    of,
+    /** It is about to be taken there, and is then what is next at this desk too. */
+    note: ({ output, zone }: Lane, item: string) => note([{ output, zone }], item),
     choose: ({ output, zone }: Lane, item: string) => {
       note([{ output, zone }], item);
       void desk.act({ kind: 'next', output, zone, item });

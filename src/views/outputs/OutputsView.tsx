@@ -64,12 +64,13 @@ function Outputs({ desk, snapshot }: Seen) {
           onNew={async (name, width, height) => {
             const key = freshKey(name, (k) => outputs.some((o) => o.key === k), 'output');
             const body: Output = {
-              schema: 3,
+              schema: 4,
               key,
               name,
               width,
               height,
               lead: 0,
+              venue: false,
               background: { kind: 'transparent' },
               zones: [newZone([], { x: 0, y: 0, width, height })],
             };

@@ -3,8 +3,8 @@ import { clockAt, clockText } from '../../core/clock/clock.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { News } from '../../ui/News.tsx';
-import { useKeys } from '../../ui/keys.ts';
 import type { Desk, Prepared } from './desk.ts';
+import { useCommands, useKeyOf } from './keymap.ts';
 import { useSeconds } from './time.ts';
 import { useDesk, useField } from './use-desk.ts';
 import { tip } from '../../ui/tip.ts';
@@ -36,7 +36,8 @@ export function StandIn({ desk, snapshot }: { desk: Desk; snapshot: Prepared }) 
   const giveBack = () => {
     if (back) void desk.act({ kind: 'give-back', source: back.key });
   };
-  useKeys({ ...(wanted ? { k: press } : {}), ...(back ? { g: giveBack } : {}) });
+  const keyOf = useKeyOf();
+  useCommands({ ...(wanted ? { 'by-hand': press } : {}), ...(back ? { 'give-back': giveBack } : {}) });
   if (!wanted && !back) return null;
   return (
     <>
@@ -44,7 +45,7 @@ export function StandIn({ desk, snapshot }: { desk: Desk; snapshot: Prepared }) 
         <div className={css['uneasy']} role="group" aria-label="Return control">
           <News label="Return of a source" text={`${back.name} is back.`} />
           <Returning desk={desk} source={back} first={clock?.key} />
-          <Button main shortcut="G" onClick={giveBack}>
+          <Button main shortcut={keyOf('give-back')} onClick={giveBack}>
             Return control
           </Button>
         </div>
@@ -52,7 +53,7 @@ export function StandIn({ desk, snapshot }: { desk: Desk; snapshot: Prepared }) 
       {wanted && (
         <p className={css[held ? 'uneasy' : 'bad']} role="status" aria-label="Clock by hand">
           {held && !back ? 'By hand ' : ''}
-          <Button main={!held} shortcut="K" onClick={press}>
+          <Button main={!held} shortcut={keyOf('by-hand')} onClick={press}>
             {runs ? 'Stop clock' : held ? 'Start clock' : 'Run clock by hand'}
           </Button>
         </p>

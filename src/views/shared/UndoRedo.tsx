@@ -67,7 +67,11 @@ export function UndoRedo({ desk }: { desk: Desk }) {
   const [listed, list] = useState(false);
   return (
     <>
-      <UndoRedoButtons {...{ undo, redo }} onUndo={() => void takeBack(desk)} onRedo={() => void desk.redo()} />
+      <UndoRedoButtons
+        {...{ undo, redo }}
+        onUndo={() => void takeBack(desk)}
+        onRedo={() => void desk.redo()}
+      />
       <Button aria-label="What was done here" {...tip('What was done here')} onClick={() => list(true)}>
         <History size={16} />
       </Button>

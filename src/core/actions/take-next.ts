@@ -1,0 +1,36 @@
+import { OneOf, Text } from '../document/rules.ts';
+import { FIRST_GROUPS, followingIn, inOrder, RUNDOWN } from '../show/rundown.ts';
+import { itemOf, laneOf } from '../show/show.ts';
+import { action, refuse } from './action.ts';
+import { ActionRequest } from './request.ts';
+import { take } from './take.ts';
+
+class TakeNextRequest extends ActionRequest {
+  @OneOf('take-next') kind!: 'take-next';
+  @Text(1, 80) output!: string;
+  @Text(1, 80) zone!: string;
+  /** The item that whoever asks sees as the one that follows. */
+  @Text(1, 80) item!: string;
+}
+
+/** Takes what follows in a lane: the first of its queue, else what stands below in the rundown what is on air. */
+export const takeNext = action({
+  request: TakeNextRequest,
+  role: 'operate',
+  decide: (situation, { output, zone, item, ...who }, at) => {
+    const { show, world } = situation;
+    const lane = laneOf(show, { output, zone });
+    const groups = world.documents.rundown.get(RUNDOWN)?.groups ?? FIRST_GROUPS;
+    const follows = followingIn(lane, inOrder(groups, [...show.items.values()]));
+    if (follows?.key !== item) {
+      const name = itemOf(show, item).name;
+      refuse(
+        follows
+          ? `${follows.name} follows there now, not ${name}: it was changed at another desk a moment ago.`
+          : `Nothing follows there any more: it was changed at another desk a moment ago.`,
+      );
+    }
+    return take.decide(situation, { ...who, kind: 'take', item }, at);
+  },
+  sentence: (situation, { item, ...who }) => take.sentence(situation, { ...who, kind: 'take', item }),
+});

@@ -1,0 +1,137 @@
+import { useEffect, useRef } from 'react';
+import { ChevronDown, ChevronRight, Eye, EyeOff, Play, X } from 'lucide-react';
+import type { Output } from '../../core/show/show.ts';
+import { Button, KeyCap } from '../../ui/Button.tsx';
+import { OnAir } from '../../ui/OnAir.tsx';
+import { tip } from '../../ui/tip.ts';
+import { useRememberedList } from '../../ui/remembered.ts';
+import type { Desk } from '../shared/desk.ts';
+import { OnSince } from './OnSince.tsx';
+import type { Lanes, SeenLane } from './lanes.ts';
+import css from './LaneList.module.css';
+
+/** The lanes of all outputs, a line each, in groups that fold; the one under the keys stands out. */
+export function LaneList({
+  desk,
+  outputs,
+  lanes,
+  pictures,
+  onPicture,
+  children,
+}: {
+  desk: Desk;
+  outputs: readonly Output[];
+  lanes: Lanes;
+  /** The outputs whose pictures are shown. */
+  pictures: readonly string[];
+  onPicture: (output: string) => void;
+  children: React.ReactNode;
+}) {
+  const [folded, fold] = useRememberedList('folded');
+  return (
+    <section className={css['lanes']} aria-label="Lanes">
+      <h2>Lanes</h2>
+      <div className={css['groups']}>
+        {outputs.map((output) => {
+          const own = lanes.lanes.filter((l) => l.output === output);
+          const isFolded = folded.includes(output.key);
+          const shows = pictures.includes(output.key);
+          const on = own.filter((l) => l.lane.onAir).length;
+          // A lane that is under the keys is seen, wherever it stands.
+          const rows = isFolded ? own.filter((l) => l.key === lanes.under?.key) : own;
+          return (
+            <div key={output.key} className={css['group']}>
+              <header>
+                <h3>
+                  <button
+                    type="button"
+                    aria-expanded={!isFolded}
+                    onClick={() =>
+                      fold(isFolded ? folded.filter((k) => k !== output.key) : [...folded, output.key])
+                    }
+                  >
+                    {isFolded ? <ChevronRight size={16} /> : <ChevronDown size={16} />}
+                    {output.name}
+                  </button>
+                </h3>
+                <span>
+                  {on} of {own.length} on air
+                </span>
+                <Button
+                  aria-label={`Picture of ${output.name}`}
+                  aria-pressed={shows}
+                  onClick={() => onPicture(output.key)}
+                  {...tip(shows ? 'Hide its picture' : 'Show its picture')}
+                >
+                  {shows ? <Eye size={16} /> : <EyeOff size={16} />}
+                </Button>
+              </header>
+              <ul aria-label={`Lanes of ${output.name}`}>
+                {rows.map((seen) => (
+                  <Row key={seen.key} desk={desk} seen={seen} lanes={lanes} />
+                ))}
+              </ul>
+            </div>
+          );
+        })}
+      </div>
+      <footer>{children}</footer>
+    </section>
+  );
+}
+
+/** One lane in a line: its letter, what is on, what is next where that is something else, take and clear. */
+function Row({ desk, seen, lanes }: { desk: Desk; seen: SeenLane; lanes: Lanes }) {
+  const { zone, lane, on, next } = seen;
+  const under = lanes.under?.key === seen.key;
+  const line = useRef<HTMLLIElement>(null);
+  useEffect(() => {
+    if (under) line.current?.scrollIntoView({ block: 'nearest' });
+  }, [under]);
+  return (
+    <li ref={line} data-lane-row={seen.key} data-under={under}>
+      <button
+        type="button"
+        className={css['pick']}
+        aria-pressed={under}
+        onClick={() => lanes.select(seen.key)}
+      >
+        <KeyCap>{zone.letter || '·'}</KeyCap>
+        <b>{zone.name}</b>
+        {lane.onAir ? (
+          <small className={css['time']}>
+            <OnSince desk={desk} since={lane.onAir.takenAt} length={on?.length ?? null} />
+          </small>
+        ) : (
+          <small />
+        )}
+        <span className={css['state']}>
+          {lane.onAir ? (
+            <>
+              <OnAir /> <span>{on?.name ?? lane.onAir.item}</span>
+            </>
+          ) : (
+            <span className={css['dim']}>nothing on</span>
+          )}
+          {next && next.key !== lane.onAir?.item && <em>next: {next.name}</em>}
+        </span>
+      </button>
+      <Button
+        aria-label={`Take ${next?.name ?? 'nothing'} in ${zone.name}`}
+        disabled={!next}
+        onClick={() => lanes.take(seen)}
+        {...tip(next ? `Take ${next.name}` : 'Nothing goes here yet')}
+      >
+        <Play size={15} />
+      </Button>
+      <Button
+        aria-label={`Clear ${zone.name}`}
+        disabled={!lane.onAir}
+        onClick={() => lanes.clear(seen)}
+        {...tip('Clear')}
+      >
+        <X size={15} />
+      </Button>
+    </li>
+  );
+}

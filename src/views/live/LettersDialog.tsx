@@ -1,0 +1,91 @@
+import { LETTERS, type Output, type Zone } from '../../core/show/show.ts';
+import { Button } from '../../ui/Button.tsx';
+import { Dialog } from '../../ui/Dialog.tsx';
+import type { Desk } from '../shared/desk.ts';
+import { useTakenKeys } from '../shared/keymap.ts';
+import { Refused } from '../shared/Said.tsx';
+import css from './LaneList.module.css';
+
+/** The letter of each lane. One that another lane has moves to where it is chosen. */
+export function LettersDialog({
+  desk,
+  outputs,
+  onClose,
+}: {
+  desk: Desk;
+  outputs: readonly Output[];
+  onClose: () => void;
+}) {
+  const taken = useTakenKeys();
+  const free = LETTERS.filter((letter) => !taken.has(letter));
+  const used = new Set(outputs.flatMap((o) => o.zones.map((z) => z.letter)));
+  const save = (output: Output, letterOf: (zone: Zone) => string) => {
+    const zones = output.zones.map((z) => ({ ...z, letter: letterOf(z) }));
+    const body: Output = { ...output, zones };
+    if (zones.every((z, i) => z.letter === output.zones[i]!.letter)) return Promise.resolve({ ok: true });
+    return desk.act({
+      kind: 'put-document',
+      what: 'output',
+      body,
+      revision: desk.revisionOf('output', output.key),
+    });
+  };
+  const choose = async (at: Output, zone: Zone, letter: string) => {
+    for (const output of outputs) {
+      const answer = await save(output, (z) =>
+        output === at && z === zone ? letter : z.letter === letter ? '' : z.letter,
+      );
+      if (!answer.ok) return;
+    }
+  };
+  const fill = async () => {
+    const left = free.filter((letter) => !used.has(letter));
+    for (const output of outputs) {
+      const answer = await save(output, (z) => z.letter || (left.shift() ?? ''));
+      if (!answer.ok) return;
+    }
+  };
+  const some = outputs.some((o) => o.zones.some((z) => !z.letter));
+  return (
+    <Dialog
+      title="Letters of the lanes"
+      onClose={onClose}
+      actions={
+        <>
+          <Button disabled={!some} onClick={() => void fill()}>
+            Give free letters to the rest
+          </Button>
+          <Button main onClick={onClose}>
+            Close
+          </Button>
+        </>
+      }
+    >
+      <p>A letter puts its lane under the keys. The same keys work in all lanes.</p>
+      {outputs.map((output) => (
+        <fieldset key={output.key} className={css['letters']}>
+          <legend>{output.name}</legend>
+          {output.zones.map((zone) => (
+            <label key={zone.key}>
+              {zone.name}
+              <select
+                aria-label={`Letter of ${output.name}, ${zone.name}`}
+                value={zone.letter}
+                onChange={(e) => void choose(output, zone, e.target.value)}
+              >
+                <option value="">none</option>
+                {[...new Set([...free, ...(zone.letter ? [zone.letter] : [])])].sort().map((letter) => (
+                  <option key={letter} value={letter}>
+                    {letter}
+                    {used.has(letter) && letter !== zone.letter ? ' (in use)' : ''}
+                  </option>
+                ))}
+              </select>
+            </label>
+          ))}
+        </fieldset>
+      ))}
+      <Refused desk={desk} />
+    </Dialog>
+  );
+}

@@ -1,0 +1,105 @@
+import { useMemo } from 'react';
+import { followingIn } from '../../core/show/rundown.ts';
+import { goesTo, type Item } from '../../core/show/item.ts';
+import { laneKey, type Lane, type Output, type Zone } from '../../core/show/show.ts';
+import { useRemembered } from '../../ui/remembered.ts';
+import type { Desk, Prepared } from '../shared/desk.ts';
+import { orderOf } from '../shared/rundown.ts';
+import { useChoices } from './choices.ts';
+import { useDraft } from './drafts.ts';
+
+/** A lane as it is shown: with its zone, what goes there, what is next at this desk and what follows by itself. */
+export interface SeenLane {
+  key: string;
+  output: Output;
+  zone: Zone;
+  lane: Lane;
+  items: Item[];
+  next: Item | undefined;
+  follows: Item | undefined;
+  on: Item | undefined;
+}
+
+/** The lanes of all outputs in order, the one under the keys, and what is done with one. */
+export function useLanes(desk: Desk, snapshot: Prepared | null) {
+  const choices = useChoices(desk);
+  const [remembered, remember] = useRemembered('lane', '');
+  const lanes = useMemo(() => (snapshot ? seenLanes(snapshot, choices.of) : []), [snapshot, choices.of]);
+  // Without a choice: the first one in which there is something to choose.
+  const under = lanes.find((l) => l.key === remembered) ?? lanes.find((l) => l.items.length > 1) ?? lanes[0];
+  const draft = useDraft(desk, under?.next);
+
+  const act = async (body: Parameters<Desk['act']>[0]) => {
+    // What is typed is what is taken.
+    const saved = await draft.flush();
+    if (!saved || saved.ok) await desk.act(body);
+  };
+  const queue = ({ lane }: SeenLane, items: readonly string[]) =>
+    void desk.act({
+      kind: 'queue',
+      output: lane.output,
+      zone: lane.zone,
+      items: [...items],
+      was: [...lane.queue],
+    });
+  return {
+    lanes,
+    under,
+    draft,
+    select: remember,
+    /** The lane so many places below the one under the keys. */
+    step: (by: number) => {
+      const at = lanes.findIndex((l) => l.key === under?.key);
+      const to = lanes[Math.min(lanes.length - 1, Math.max(0, at + by))];
+      if (to) remember(to.key);
+    },
+    /** The item so many places below the one that is next in the lane under the keys. */
+    stepItem: (by: number) => {
+      if (!under) return;
+      const at = under.items.findIndex((i) => i.key === under.next?.key);
+      const to = under.items[Math.min(under.items.length - 1, Math.max(0, at + by))];
+      if (to && to.key !== under.next?.key) choices.choose(under.lane, to.key);
+    },
+    choose: ({ lane }: SeenLane, item: string) => choices.choose(lane, item),
+    /** An item that was put next in all of its lanes: the first of them is under the keys. */
+    chosen: (item: Item) => {
+      choices.chosen(item);
+      const there = lanes.find((l) => goesTo(item, l.lane));
+      if (there && !(under && goesTo(item, under.lane))) remember(there.key);
+    },
+    take: ({ next }: SeenLane) => {
+      if (next) void act({ kind: 'take', item: next.key });
+    },
+    clear: ({ lane }: SeenLane) => void desk.act({ kind: 'clear', output: lane.output, zone: lane.zone }),
+    follow: ({ lane, follows }: SeenLane) => {
+      if (follows) {
+        choices.note(lane, follows.key);
+        void act({ kind: 'take-next', output: lane.output, zone: lane.zone, item: follows.key });
+      }
+    },
+    back: ({ lane }: SeenLane) => void desk.act({ kind: 'back', output: lane.output, zone: lane.zone }),
+    queue,
+    /** Adds the item that is next to the end of the queue. */
+    enqueue: (seen: SeenLane) => {
+      const { lane, next } = seen;
+      if (next && !lane.queue.includes(next.key)) queue(seen, [...lane.queue, next.key]);
+    },
+  };
+}
+export type Lanes = ReturnType<typeof useLanes>;
+
+function seenLanes(snapshot: Prepared, nextOf: (lane: Lane) => string | null): SeenLane[] {
+  const order = orderOf(snapshot);
+  const known = new Map(order.map((i) => [i.key, i]));
+  return snapshot.documents.output.flatMap((output) =>
+    output.zones.flatMap((zone): SeenLane[] => {
+      const key = laneKey({ output: output.key, zone: zone.key });
+      const lane = snapshot.lanes.find((l) => laneKey(l) === key);
+      if (!lane) return [];
+      const items = order.filter((item) => goesTo(item, lane));
+      const next = known.get(nextOf(lane) ?? '') ?? items[0];
+      const follows = followingIn(lane, order);
+      return [{ key, output, zone, lane, items, next, follows, on: known.get(lane.onAir?.item ?? '') }];
+    }),
+  );
+}
