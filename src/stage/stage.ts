@@ -53,6 +53,7 @@ export class Stage {
   private card: Card | null = null;
   private endCard: (() => void) | null = null;
   private heldAt: number | null = null;
+  private quiet = false;
   private posed: { moment: MomentName; ms: number } | null = null;
 
   constructor(
@@ -82,14 +83,16 @@ export class Stage {
   }
 
   /** Makes the picture what the snapshot says. What stands already stays and takes its new content. */
-  show(snapshot: Pick<AirSnapshot, 'output' | 'items'> & { card?: Card | null }): void {
+  show(snapshot: Pick<AirSnapshot, 'output' | 'items' | 'quiet'> & { card?: Card | null }): void {
     const { width, height, background } = snapshot.output;
     Object.assign(this.root.style, { width: `${width}px`, height: `${height}px` });
     paint(this.root, background);
     this.showCard(snapshot.card ?? null);
+    this.quiet = snapshot.quiet ?? false;
     const mounts = new Set(snapshot.items.map((i) => i.mount));
     for (const mount of [...this.standing.keys()]) if (!mounts.has(mount)) this.clear(mount, false);
     for (const item of snapshot.items) this.take(item, false);
+    this.rest();
   }
 
   /** Shows a test card over everything, or takes it away; what draws it comes only when it is wanted. */
@@ -107,11 +110,15 @@ export class Stage {
 
   perform(ops: readonly AirOp[]): void {
     // In a page that nobody sees nothing is drawn, so nothing would end: it cuts.
-    const moving = !document.hidden;
     for (const op of ops) {
+      const moving = !document.hidden && !this.quiet;
       if (op.op === 'layers') this.change(op.deltas, moving);
       else if (op.op === 'take') this.take(op.item, moving);
       else if (op.op === 'clear') this.clear(op.mount, moving);
+      else if (op.op === 'quiet') {
+        this.quiet = op.quiet;
+        this.rest();
+      }
     }
   }
 
@@ -137,6 +144,7 @@ export class Stage {
       fits: new Map(),
       ticking: new Set(),
       masked: new Set(),
+      still: () => this.quiet,
       real: () => this.link?.realNow() ?? this.serverNow(),
       stand: (layers, within) => stand(layers, within, standing),
     };
@@ -182,6 +190,12 @@ export class Stage {
   async ready(): Promise<void> {
     for (const there of this.standing.values())
       await Promise.allSettled([...there.views.values()].map((view) => view.ready));
+  }
+
+  /** Stops what moves by itself while it is quiet, and lets it go on. */
+  private rest(): void {
+    const now = this.now;
+    for (const there of this.standing.values()) for (const view of there.views.values()) view.rest(now);
   }
 
   /** Stops every clock where it stands, as when the server is gone; `resume` lets them go on. */

@@ -8,6 +8,7 @@ import { clear } from './clear.ts';
 import { clearAll } from './clear-all.ts';
 import { edit } from './edit.ts';
 import { endItem } from './end-item.ts';
+import { fire } from './fire.ts';
 import { giveBack } from './give-back.ts';
 import { hand } from './hand.ts';
 import { link } from './link.ts';
@@ -47,6 +48,7 @@ export const ACTIONS = {
   next,
   queue,
   'end-item': endItem,
+  fire,
   'restore-air': restoreAir,
   'recall-look': recallLook,
   edit,

@@ -56,6 +56,7 @@ function begun() {
     items: new Map(ITEMS.map((i) => [i.key, i])),
     lanes: new Map(ZONES.map((z) => [laneKey(at(z)), emptyLane(at(z))])),
     cards: new Set(),
+    quiet: null,
   };
   const documents = {
     template: new Map([['t', template]]),

@@ -1,3 +1,4 @@
+import { clockOf, runningDef, runningKey, runs } from './running.ts';
 import type { FieldDef } from '../sport/profile.ts';
 import { refuseValue } from '../sport/typed.ts';
 import { NONE, withMore } from './lists.ts';
@@ -88,18 +89,28 @@ export class Board {
     return [...this.all.values()].map((e) => e.def);
   }
 
+  /** The field of a key; for each clock there is also one that says whether it runs, `clock.game.running`. */
   def(key: string): FieldDef | undefined {
-    return this.all.get(key)?.def;
+    const entry = this.all.get(key);
+    const clock = entry ? undefined : this.clockOf(key);
+    return entry ? entry.def : clock && runningDef(clock.def);
   }
 
   state(key: string): Readonly<FieldState> | undefined {
-    return this.all.get(key)?.state;
+    return this.all.get(key)?.state ?? this.clockOf(key)?.state;
+  }
+
+  private clockOf(key: string): Entry | undefined {
+    const clock = clockOf(key);
+    return clock === null ? undefined : this.all.get(clock);
   }
 
   /** The value as pages see it: the pin where there is one. An unknown field reads as blank. */
   read(key: string): FieldValue {
     const entry = this.newest?.def.key === key ? this.newest : this.all.get(key);
-    return entry ? seen(entry.state) : null;
+    if (entry) return seen(entry.state);
+    const clock = this.clockOf(key);
+    return clock ? runs(seen(clock.state)) : null;
   }
 
   /** A row of a table by its key. */
@@ -134,7 +145,10 @@ export class Board {
       const before = seen(state);
       if (!this.write(state, change, at)) continue;
       touched = withMore(touched, change.key);
-      if (!sameValue(before, seen(state))) changed = withMore(changed, change.key);
+      const after = seen(state);
+      if (sameValue(before, after)) continue;
+      changed = withMore(changed, change.key);
+      if (runs(before) !== runs(after)) changed = withMore(changed, runningKey(change.key));
     }
     if (touched.length) this.number++;
     return { seq: this.number, changed, touched, refused };
@@ -199,6 +213,7 @@ export class Board {
       else Object.assign(state, { value: null, origin: '', at: 0, quality: 'none' });
       touched.push(key);
       if (!sameValue(before, seen(state))) changed.push(key);
+      if (runs(before) !== runs(seen(state))) changed.push(runningKey(key));
     }
     const { keys, tokens } = this.tables.recall(memory.tables, isSaid, zero);
     this.number++;

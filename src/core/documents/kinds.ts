@@ -6,8 +6,10 @@ import { parseGame, type Game } from '../show/game-doc.ts';
 import { parseItem, type Item } from '../show/item.ts';
 import { parseLook, type Look } from '../show/look.ts';
 import { parseOutput } from '../show/output.ts';
+import { parseQuiet, type Quiet } from '../show/quiet.ts';
 import { parseModel, parseRundown, type Rundown, type RundownModel } from '../show/rundown.ts';
 import type { Output } from '../show/show.ts';
+import { parseTrigger, type Trigger } from '../show/trigger.ts';
 import { parseSource, type SourceDoc } from '../source/source-doc.ts';
 import { parseProfile, type SportProfile } from '../sport/profile.ts';
 import { parseDocMap, type DocMap } from '../tree/doc-map.ts';
@@ -29,6 +31,8 @@ export interface Documents {
   rundown: Rundown;
   'rundown-model': RundownModel;
   look: Look;
+  trigger: Trigger;
+  quiet: Quiet;
   output: Output;
 }
 export type DocumentKind = keyof Documents;
@@ -162,6 +166,22 @@ const KINDS = {
     word: 'look',
     parse: parseLook,
     name: ({ name }) => `the look ${name}`,
+    needs: none,
+  },
+  trigger: {
+    told: true,
+    saved: true,
+    word: 'trigger',
+    parse: parseTrigger,
+    name: ({ name }) => `the trigger ${name}`,
+    needs: ({ item }) => [{ kind: 'item', key: item }],
+  },
+  quiet: {
+    told: true,
+    saved: true,
+    word: 'quiet',
+    parse: parseQuiet,
+    name: () => 'when it is quiet',
     needs: none,
   },
   output: {

@@ -22,6 +22,7 @@ const template = lower as unknown as Template;
 const newShow = (): Show => ({
   items: new Map([goalkeeper, captain, blank, bar].map((i) => [i.key, newItem(i as Item)])),
   cards: new Set(),
+  quiet: null,
   lanes: new Map((demo.lanes as unknown as Lane[]).map((l) => [laneKey(l), { ...emptyLane(l), ...l }])),
 });
 const run = (show: Show, action: ActionBody, now = 5) => {

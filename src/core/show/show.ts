@@ -79,7 +79,12 @@ export interface Show {
   lanes: Map<string, Lane>;
   /** The outputs that show their test card. */
   cards: Set<string>;
+  /** Why boards in the venue change without motion now; null while they move. */
+  quiet: WhyQuiet | null;
 }
+
+/** What makes it quiet: somebody switched it on, or the rule holds. */
+export type WhyQuiet = 'switch' | 'rule';
 
 /** What a lane is known by: its place. */
 export const laneKey = placeKey;

@@ -11,7 +11,7 @@ import type { Stretch } from '../tape/show-time.ts';
 import type { Traced } from '../trace/traced.ts';
 import type { FieldState, Quality } from '../board/board.ts';
 import type { Row } from '../board/tables.ts';
-import type { Lane, Zone } from '../show/show.ts';
+import type { Lane, WhyQuiet, Zone } from '../show/show.ts';
 import type { Layout, LayerProps } from '../layers/kinds.ts';
 import type { Unread } from '../documents/kinds.ts';
 import type { LayerDelta } from '../resolve/resolver.ts';
@@ -78,6 +78,8 @@ export interface AirSnapshot {
   items: AirItem[];
   /** The fonts that were brought in, by hash: a page has them before it shows anything written in them. */
   fonts: readonly string[];
+  /** Nothing moves: what changes changes at once. */
+  quiet?: boolean;
 }
 
 /** A page of an output that is open somewhere. */
@@ -100,6 +102,7 @@ export type AirOp =
   | { op: 'layers'; deltas: readonly LayerDelta[] }
   | { op: 'take'; item: AirItem }
   | { op: 'clear'; mount: string }
+  | { op: 'quiet'; quiet: boolean }
   | { op: 'fonts'; fonts: readonly string[] };
 
 export interface SourceState {
@@ -192,6 +195,8 @@ export interface DeskSnapshot {
   database: { ok: boolean };
   /** The outputs that show their test card. */
   cards: string[];
+  /** Why boards in the venue change without motion now; null while they move. */
+  quiet: WhyQuiet | null;
   /** The pages of the outputs that are open now. */
   pages: OpenPage[];
   log: LogLine[];
@@ -251,6 +256,7 @@ export type DeskOp =
   | { op: 'database'; ok: boolean }
   | { op: 'pages'; pages: OpenPage[] }
   | { op: 'cards'; cards: string[] }
+  | { op: 'quiet'; quiet: WhyQuiet | null }
   /** A line of the log; it may stand in the place of the one before. */
   | { op: 'log'; line: LogLine; replaces: boolean };
 

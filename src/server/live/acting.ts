@@ -1,12 +1,13 @@
 import type { Logger } from 'pino';
 import { actionOf, readAction, type ActionKind, type AnyRequest } from '../../core/actions/actions.ts';
 import { ROLES, type Role } from '../../core/actions/action.ts';
-import { backOver, type Change, type Decision } from '../../core/actions/change.ts';
+import { backOver, editsOf, type Change, type Decision } from '../../core/actions/change.ts';
 import { refuseZonesInUse } from '../../core/actions/outputs.ts';
 import { PastActions, type Past, type UndoState } from '../../core/actions/past.ts';
 import { byOf, type By } from '../../core/actions/request.ts';
 import type { Preparation, Situation } from '../../core/actions/situation.ts';
 import { nameOfPlace } from '../../core/actions/world.ts';
+import { shortened } from '../../core/show/quiet.ts';
 import { Clash, Refusal } from '../../core/show/show.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import { whyNotWritten, type ActionRecord, type Store } from '../store/store.ts';
@@ -139,7 +140,14 @@ export class Acting {
       const now = this.situation();
       const decision = decide(now, request, at);
       refuseZonesInUse(now.show, decision.change);
-      const text = sentence(now, request);
+      const { documents } = now.world;
+      const moved = editsOf(decision.change, 'lane').flatMap(({ was, is }) =>
+        is && was?.onAir !== is.onAir ? [is.output] : [],
+      );
+      const text = `${sentence(now, request)}${shortened(now.show.quiet, documents.output, moved)}`.slice(
+        0,
+        300,
+      );
       const { change, undo } = nextRevisions(now.world, decision);
       const record = this.record(request, text, decision, undo);
       const versions = versionsOf(now.world, change, { at: record.at, who: record.by.name, text });

@@ -1,5 +1,5 @@
 import type { LayerDelta } from '../../core/resolve/resolver.ts';
-import { emptyLane, laneKey, type Lane } from '../../core/show/show.ts';
+import { emptyLane, laneKey, type Lane, type WhyQuiet } from '../../core/show/show.ts';
 import type { AirOp, DeskOp } from '../../core/wire/wire.ts';
 import { airStream, type Hub } from './hub.ts';
 import { OnAir, type Standing } from './on-air.ts';
@@ -84,6 +84,15 @@ export class Air {
     else show.cards.delete(output);
     hub.refresh(airStream(output));
     return this.cardNews();
+  }
+
+  /** Says whether boards in the venue move. Gives what the desks are to be told of it. */
+  setQuiet(why: WhyQuiet | null): DeskOp {
+    const { show, world } = this.parts;
+    show.quiet = why;
+    for (const { key, venue } of world.documents.output.values())
+      if (venue) this.tell(key, { op: 'quiet', quiet: why !== null });
+    return { op: 'quiet', quiet: why };
   }
 
   private cardNews = (): DeskOp => ({ op: 'cards', cards: [...this.parts.show.cards] });

@@ -29,7 +29,7 @@ beforeEach(() => {
   asked = [];
   answer = true;
   const items = new Map([item('ten', 10), item('five', 5), item('stays', null)].map((i) => [i.key, i]));
-  show = { items, lanes: new Map(), cards: new Set() };
+  show = { items, lanes: new Map(), cards: new Set(), quiet: null };
   const act = ({ item: key, takenAt }: OwnAction) => {
     asked.push(`${key} ${takenAt - 1_000_000}`);
     if (answer) for (const lane of show.lanes.values()) if (lane.onAir?.item === key) lane.onAir = null;

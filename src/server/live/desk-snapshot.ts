@@ -57,6 +57,7 @@ export function deskSnapshotOf(parts: Parts): DeskSnapshot {
     undos: parts.undos,
     pages: parts.pages,
     cards: [...show.cards],
+    quiet: show.quiet,
     revisions: revisionsNow(world),
   };
 }

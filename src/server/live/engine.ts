@@ -28,6 +28,7 @@ import { takenIn } from './take-in.ts';
 import { ByItself, FOOTHILL } from './by-itself.ts';
 import { carryOut, type Running } from './carrying.ts';
 import { beginWith } from './documents.ts';
+import { Rules } from './rules.ts';
 import { Secrets } from './secrets.ts';
 import { Sources } from './sources.ts';
 import type { Spread } from './surroundings.ts';
@@ -69,6 +70,7 @@ export class Engine {
   private readonly secrets = new Secrets();
   private readonly acting: Acting;
   private readonly byItself: ByItself;
+  private readonly rules: Rules;
   private readonly derivations: Derivations;
   private readonly tables: ToldTables;
   private readonly log: LogLine[] = [];
@@ -83,7 +85,7 @@ export class Engine {
     private readonly reader = new DocumentReader(new URL('./worker.js', import.meta.url)),
     private readonly pictures: Looking = new Pictures(new URL('./pictures.js', import.meta.url)),
   ) {
-    this.show = { items: world.documents.item, lanes: new Map(), cards: new Set() };
+    this.show = { items: world.documents.item, lanes: new Map(), cards: new Set(), quiet: null };
     this.library = new Library(store, pictures);
     this.board = new Board(world.profile.fields);
     this.tables = new ToldTables(this.board);
@@ -103,6 +105,12 @@ export class Engine {
       act: async (action) => (await this.act({ id: randomUUID(), who: FOOTHILL, ...action })).ok,
     });
     this.hub.open(DESK, () => this.deskSnapshot());
+    this.rules = new Rules({
+      board: this.board,
+      world,
+      fire: (trigger) => void this.act({ id: randomUUID(), who: FOOTHILL, kind: 'fire', trigger }),
+      quiet: (why) => this.desk(this.air.setQuiet(why)),
+    });
     const { show, hub, resolver, library } = this;
     this.air = new Air({ show, world, resolver, library, hub });
     world.problems.forEach((text) => logger.error(text));
@@ -138,6 +146,7 @@ export class Engine {
       now,
     );
     this.air.begin();
+    this.rules.begin();
     this.byItself.look();
     await this.deck.load();
     for (const bundle of bundlesOf(this.world)) this.lines.put(bundle);
@@ -184,7 +193,8 @@ export class Engine {
         for (const bundle of bundlesOf(this.world)) this.lines.put(bundle);
         this.hub.refresh(DESK);
       },
-      spread: (s) => this.spread(s),
+      // Nothing is taken because somebody jumped in a tape, or left it.
+      spread: (s, jumped) => (jumped ? this.rules.unmoved(() => this.spread(s)) : this.spread(s)),
       look: (at) => this.look(at),
       profile: (key) => this.world.documents.profile.get(key ?? '') ?? this.world.profile,
       told: () => {
@@ -200,6 +210,7 @@ export class Engine {
 
   async stop(): Promise<void> {
     this.byItself.stop();
+    this.rules.stop();
     for (const timer of this.timers) clearInterval(timer);
     await this.deck.stop();
     this.lines.stop();
@@ -264,7 +275,10 @@ export class Engine {
       now: time.now,
       rehearsing: () => this.deck.playing !== null,
       carryOut: (change: Change) => {
-        carryOut(this.running, change);
+        // A press on a pad is a source's word; all else that somebody does corrects what is so.
+        if (change.press) carryOut(this.running, change);
+        else this.rules.unmoved(() => carryOut(this.running, change));
+        if (change.edits.some((e) => e.kind === 'trigger' || e.kind === 'quiet')) this.rules.begin();
         this.byItself.look();
       },
       told: (line: LogLine, replaces: boolean, states: UndoState[]) => {
@@ -316,6 +330,7 @@ export class Engine {
     const deltas = this.resolver.touch(changed, now);
     if (deltas.length) this.air.tellLayers(deltas);
     if (tables.length) this.desk(this.tables.changes(tables));
+    this.rules.react([...changed, ...touched]);
     if (touched.length === 0) return;
     this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
     if (!this.deck.playing) this.saver.note(touched);

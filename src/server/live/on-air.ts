@@ -78,6 +78,7 @@ export class OnAir {
       output: { key, width, height, background: this.painted(background) },
       items,
       fonts: this.parts.library.fonts(),
+      quiet: now.venue && this.parts.show.quiet !== null,
     };
   }
 

@@ -317,7 +317,7 @@ export class Deck {
     if (!rehearsal || !before) return;
     rehearsal.stop();
     this.rehearsal = null;
-    host.spread(host.board.recall(before, 0));
+    host.spread(host.board.recall(before, 0), true);
     for (const origin of new Set([...before.fields, ...before.tables].map((f) => f.origin))) {
       const tables = host.board.tables.mark(origin, 'lost') ? before.tables.map((t) => t.key) : [];
       host.spread({ changed: [], touched: host.board.mark(origin, 'lost'), tables });

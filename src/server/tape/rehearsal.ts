@@ -17,8 +17,8 @@ export interface RehearsalHost {
   makeSources(spread: (s: Spread) => void): Sources;
   /** Sources of their own over a board that nobody sees; `close` ends them. */
   offAir(): { sources: Sources; close: () => void };
-  /** Sends what changed to the pages. */
-  spread(s: Spread): void;
+  /** Sends what changed to the pages; `jumped`: it did not happen one after the other. */
+  spread(s: Spread, jumped?: boolean): void;
   /** Looks at the silence of the sources in use. */
   look(at: number): void;
   /** The sources as they are saved now. */
@@ -132,7 +132,7 @@ export class Rehearsal {
     if (!this.gathered) return;
     const { changed, touched, tables } = this.gathered;
     this.gathered = null;
-    this.host.spread({ changed: [...changed], touched: [...touched], tables: [...tables] });
+    this.host.spread({ changed: [...changed], touched: [...touched], tables: [...tables] }, true);
   }
 
   /** Says what is due, one entry after another: a document is read before what came after it is said. */

@@ -20,6 +20,8 @@ export interface Mount {
   readonly item: Pick<AirItem, 'since'>;
   /** Server time now, in ms, whatever the show's. */
   real(): number;
+  /** Nothing moves by itself: it is quiet. */
+  still(): boolean;
   /** By the layers' ids. */
   views: Map<string, LayerView>;
   /** Texts that never differ in scale, by the name of their set. */
@@ -150,7 +152,15 @@ export class LayerView<K extends LayerKind = LayerKind> {
   refit(): void {}
 
   tick(now: number): void {
-    this.settle(now, true);
+    this.settle(now, !this.mount.still());
+  }
+
+  /** Stops what moves by itself while it is quiet, and lets it go on where it would be by now. */
+  rest(now: number): void {
+    if (this.mount.still()) {
+      this.idling?.cancel();
+      this.idling = null;
+    } else this.settle(now, false);
   }
 
   /** Holds the layer where it is in a moment; null lets it move again. */
@@ -224,7 +234,8 @@ export class LayerView<K extends LayerKind = LayerKind> {
   private settle(now: number, moving: boolean): void {
     const show = this.shouldShow(now);
     if (show !== this.shown) this.turn(show, moving);
-    if (show && !this.held) this.idling ??= idle(this.el, this.layer.moments?.idle, this.age(now));
+    if (show && !this.held && !this.mount.still())
+      this.idling ??= idle(this.el, this.layer.moments?.idle, this.age(now));
   }
 
   /** How long it has been on, in ms, at a time of the show: the same on all pages. 0 where no other page shows it. */

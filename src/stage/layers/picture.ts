@@ -62,11 +62,24 @@ export class PictureView extends LayerView<'picture'> {
         this.el.append(next);
         this.there?.remove();
         this.there = next;
-        if (next instanceof HTMLVideoElement) void next.play().catch(() => {});
+        this.run();
         this.changed();
       },
       () => {},
     );
+  }
+
+  override rest(now: number): void {
+    super.rest(now);
+    this.run();
+  }
+
+  /** Lets a loop run, or stand while it is quiet. */
+  private run(): void {
+    const { there } = this;
+    if (!(there instanceof HTMLVideoElement)) return;
+    if (this.mount.still()) there.pause();
+    else void there.play().catch(() => {});
   }
 
   /** What is at an address, ready to be shown: a picture, or a loop where it is none. */

@@ -118,6 +118,8 @@ export function changedDesk(
       return { ...desk, database: { ok: op.ok } };
     case 'cards':
       return { ...desk, cards: op.cards };
+    case 'quiet':
+      return { ...desk, quiet: op.quiet };
     case 'pages':
       return { ...desk, pages: op.pages };
     case 'log': {

@@ -1,6 +1,7 @@
 import { nameOfPlace } from '../../core/actions/world.ts';
 import type { UndoState } from '../../core/actions/past.ts';
 import { own } from '../../core/board/own.ts';
+import { clockOf, runningDef, runningKey, runs } from '../../core/board/running.ts';
 import { Tables } from '../../core/board/tables.ts';
 import type { FieldValue } from '../../core/board/values.ts';
 import { fontsOf } from '../../core/media/fonts.ts';
@@ -38,11 +39,16 @@ export class Known implements BoardView {
     this.tellFields([...desk.fields.map((f) => f.key), ...tokens, MEDIA_TOKEN]);
   }
 
-  def = (key: string) => this.defs.get(key);
+  def = (key: string): FieldDef | undefined => {
+    const clock = this.defs.get(clockOf(key) ?? '');
+    return this.defs.get(key) ?? (clock && runningDef(clock));
+  };
 
   read = (key: string): FieldValue => {
     const field = this.store.getState().fields.get(key);
-    return field?.pin ? field.pin.value : (field?.value ?? null);
+    if (field) return field.pin ? field.pin.value : field.value;
+    const clock = clockOf(key);
+    return clock === null ? null : runs(this.read(clock));
   };
   row = (table: string, key: string) => this.tables.row(table, key);
   ranked = (table: string, rank: number) => this.tables.ranked(table, rank);
@@ -52,7 +58,21 @@ export class Known implements BoardView {
   font = (family: string) => this.families.has(family);
 
   /** The field's state, as preflight asks for it. */
-  stateOf = (key: string) => this.store.getState().fields.get(key);
+  stateOf = (key: string) => {
+    const { fields } = this.store.getState();
+    const clock = clockOf(key);
+    const field = fields.get(key);
+    if (field || clock === null) return field;
+    const of = fields.get(clock);
+    return (
+      of && {
+        ...of,
+        key,
+        value: this.read(key),
+        ...(of.pin ? { pin: { ...of.pin, value: this.read(key) } } : {}),
+      }
+    );
+  };
 
   /** The revision of a document that this page knows: a save names the one that it began from. 0 for none. */
   revisionOf = (kind: string, key: string): number =>
@@ -114,7 +134,11 @@ export class Known implements BoardView {
     if (mine) this.store.setState({ undo: mine.undo, redo: mine.redo, past: mine.past });
   }
 
-  private tellFields(keys: string[]): void {
+  private tellFields(fields: string[]): void {
+    // Whoever asks whether a clock runs hears of it with the clock.
+    const keys = fields.flatMap((key) =>
+      this.defs.get(key)?.kind === 'clock' ? [key, runningKey(key)] : [key],
+    );
     for (const listener of this.fieldListeners) listener(keys);
   }
 }
