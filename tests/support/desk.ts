@@ -44,6 +44,7 @@ export const snapshot = {
   ],
   media: [media],
   lanes: [],
+  quiet: null,
   log: [],
   bundles: [{ source: { key: 'known', name: 'Known' } }],
   playing: 'opening',

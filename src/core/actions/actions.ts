@@ -11,6 +11,7 @@ import { endItem } from './end-item.ts';
 import { fire } from './fire.ts';
 import { giveBack } from './give-back.ts';
 import { hand } from './hand.ts';
+import { laneByItself } from './lane-by-itself.ts';
 import { link } from './link.ts';
 import { media } from './media.ts';
 import { mendDocument } from './mend-document.ts';
@@ -49,6 +50,7 @@ export const ACTIONS = {
   queue,
   'end-item': endItem,
   fire,
+  'lane-by-itself': laneByItself,
   'restore-air': restoreAir,
   'recall-look': recallLook,
   edit,

@@ -62,7 +62,13 @@ export const chooseGame = action({
     const edits = [
       edit('setting', 'game', playing(world.game?.key ?? null), playing(game.key)),
       ...off.flatMap((b) => bundleEdits(b, { ...b, source: { ...b.source, enabled: false } })),
-      ...lanes.map((lane) => edit('lane', laneKey(lane), lane, { ...emptyLane(lane), next: lane.next })),
+      ...lanes.map((lane) =>
+        edit('lane', laneKey(lane), lane, {
+          ...emptyLane(lane),
+          next: lane.next,
+          off: lane.off,
+        }),
+      ),
       ...(fresh ? pinEdits(pinsNow(now), new Map()) : []),
       // What was aired in another game was not in this one.
       ...[...show.items.values()]

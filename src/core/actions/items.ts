@@ -1,6 +1,6 @@
 import { firstRundown, RUNDOWN, type Group, type Rundown } from '../show/rundown.ts';
 import { goesTo, itemProblems, placeKey, type Item } from '../show/item.ts';
-import { airing, isOnAir, itemOf, laneKey, laneOf, refuseInput, type Show } from '../show/show.ts';
+import { airing, isOnAir, itemOf, laneKey, laneOf, refuseInput, type Lane } from '../show/show.ts';
 import { edit, type Edit } from './change.ts';
 import { refuse } from './refuse.ts';
 import type { Situation } from './situation.ts';
@@ -77,22 +77,42 @@ export function refuseItems(
   }
 }
 
+/** A lane in which some items are next, queued and what was on before no more. */
+function laneWithout(lane: Lane, gone: ReadonlySet<string>): Lane {
+  const { next, before, queue } = lane;
+  const left = {
+    next: gone.has(next ?? '') ? null : next,
+    before: gone.has(before?.item ?? '') ? null : before,
+    queue: queue.some((key) => gone.has(key)) ? queue.filter((key) => !gone.has(key)) : queue,
+  };
+  return left.next === next && left.before === before && left.queue === queue ? lane : { ...lane, ...left };
+}
+
 /**
  * What deletes items: they are next in no lane and follow nothing any more; others that are changed beside it are left alone.
- * Throws a Refusal where one is on air.
+ * Throws a Refusal where one is on air, or a trigger takes it.
  */
-export function removalOf(show: Show, keys: readonly string[], beside: readonly Item[] = []): Edit[] {
+export function removalOf(
+  { show, world }: Pick<Situation, 'show' | 'world'>,
+  keys: readonly string[],
+  beside: readonly Item[] = [],
+): Edit[] {
   const items = keys.map((key) => itemOf(show, key));
   for (const item of items)
     if (isOnAir(show.lanes.values(), item.key)) refuse(`${item.name} is on air: clear it first.`);
   const gone = new Set(keys);
+  for (const { name, item } of world.documents.trigger.values())
+    if (gone.has(item))
+      refuse(`${show.items.get(item)!.name} is taken by the trigger ${name}: delete that first.`);
   const changed = new Set(beside.map((i) => i.key));
-  const next = [...show.lanes.values()].filter((l) => l.next !== null && gone.has(l.next));
   const before = [...show.items.values()].filter(
     (i) => !gone.has(i.key) && !changed.has(i.key) && gone.has(i.follows ?? ''),
   );
   return [
-    ...next.map((lane) => edit('lane', laneKey(lane), lane, { ...lane, next: null })),
+    ...[...show.lanes.values()].flatMap((lane) => {
+      const left = laneWithout(lane, gone);
+      return left === lane ? [] : [edit('lane', laneKey(lane), lane, left)];
+    }),
     ...before.map((item) => edit('item', item.key, item, { ...item, follows: null })),
     ...items.map((item) => edit('item', item.key, item, null)),
   ];

@@ -59,7 +59,7 @@ export const putItems = action({
     const order = groups ?? (gone.length ? without(rundownOf(world).groups, gone) : null);
     return {
       change: {
-        edits: [...removalOf(show, gone, items), ...edits, ...(order ? rundownEdit(world, order) : [])],
+        edits: [...removalOf(situation, gone, items), ...edits, ...(order ? rundownEdit(world, order) : [])],
       },
     };
   },

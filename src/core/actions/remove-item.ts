@@ -20,11 +20,12 @@ const keysOf = ({ item, items }: RemoveItemRequest): string[] => [
 export const removeItem = action({
   request: RemoveItemRequest,
   role: 'prepare',
-  decide: ({ show, world }, request) => {
+  decide: (situation, request) => {
+    const { world } = situation;
     const keys = keysOf(request);
     if (keys.length === 0) refuse('Say which item to delete.');
     const groups = without(rundownOf(world).groups, keys);
-    return { change: { edits: [...rundownEdit(world, groups), ...removalOf(show, keys)] } };
+    return { change: { edits: [...rundownEdit(world, groups), ...removalOf(situation, keys)] } };
   },
   sentence: ({ show }, request) => {
     const [first = '', ...more] = keysOf(request);

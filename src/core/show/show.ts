@@ -57,7 +57,13 @@ export interface Lane {
   before: OnAir | null;
   /** The items that are taken one after another, the first one next. */
   queue: string[];
+  /** What is switched off here of what happens by itself. */
+  off: ByItself[];
 }
+
+/** What happens in a lane by itself: an item goes off when its length is over; what follows it is taken. */
+export const BY_ITSELF = ['length', 'follows'] as const;
+export type ByItself = (typeof BY_ITSELF)[number];
 
 /** As many items stand in a queue. */
 export const MOST_QUEUED = 200;
@@ -70,6 +76,7 @@ export const emptyLane = ({ output, zone }: Pick<Lane, 'output' | 'zone'>): Lane
   onAir: null,
   before: null,
   queue: [],
+  off: [],
 });
 
 export interface Show {

@@ -74,7 +74,7 @@ describe('What a board knew', () => {
     expect(board.read('clock.game')).toMatchObject({ running: true, anchor: 105_000, until: 59_000 });
     expect(board.tables.get('news')).toMatchObject({ at: 104_000, quality: 'late', origin: 'news' });
     expect(board.state('period')).toMatchObject({ value: null, origin: '' });
-    expect(changed).toEqual(['home.score', 'clock.game', '#news#a', '#news']);
+    expect(changed).toEqual(['home.score', 'clock.game', 'clock.game.running', '#news#a', '#news']);
     expect(touched).toEqual(['home.score', 'home.shots', 'clock.game']);
     expect(tables).toEqual(['news']);
     expect(board.remember(105_000)).toEqual(before().remember(5000));
@@ -89,7 +89,7 @@ describe('What a board knew', () => {
     expect(board.state('home.score')).toMatchObject({ value: null, origin: '', quality: 'none' });
     expect(board.read('period')).toBe(2);
     expect(board.tables.get('news')).toBeUndefined();
-    expect(changed).toEqual(['clock.game', '#news#a', '#news']);
+    expect(changed).toEqual(['clock.game', 'clock.game.running', '#news#a', '#news']);
     expect(tables).toEqual(['news']);
   });
 

@@ -34,7 +34,8 @@ export class ByItself {
   private due(): { at: number; action: OwnAction } | null {
     const { lanes, items } = this.parts.show;
     let first: { at: number; action: OwnAction } | null = null;
-    for (const { onAir } of lanes.values()) {
+    for (const { onAir, off } of lanes.values()) {
+      if (off.includes('length')) continue;
       const length = onAir && items.get(onAir.item)?.length;
       if (!onAir || length === null || length === undefined) continue;
       const at = onAir.takenAt + length * 1000;

@@ -34,7 +34,7 @@ describe('Documents that cannot be read', () => {
       },
     ]);
     expect(JSON.stringify(unreadOf(desk))).not.toContain('"text"');
-    expect(engine.world.documents.template.size).toBe(9);
+    expect(engine.world.documents.template.size).toBe(10);
     expect(exportUnread(engine.world, 'profile', 'text-1')).toBe('{"schema": 1, "key": "hal');
     expect(exportUnread(engine.world, 'profile', 'constructor')).toBeUndefined();
   });

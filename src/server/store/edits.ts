@@ -11,9 +11,12 @@ export async function writeEdit(edit: Edit, transaction?: Transaction): Promise<
     case 'lane': {
       const { is } = edit;
       if (is) {
-        const { onAir, before, queue } = is;
+        const { onAir, before, queue, off } = is;
         const texts = { onAir: onAir && JSON.stringify(onAir), past: before && JSON.stringify(before) };
-        await LaneRow.upsert({ ...is, ...texts, queue: queue.length ? JSON.stringify(queue) : null }, how);
+        await LaneRow.upsert(
+          { ...is, ...texts, queue: queue.length ? JSON.stringify(queue) : null, off: off.join(' ') || null },
+          how,
+        );
       } else if (edit.was) {
         const { output, zone } = edit.was;
         await LaneRow.destroy({ where: { output, zone }, ...how });

@@ -182,6 +182,7 @@ const migrations = [
     async up({ context: q }: { context: QueryInterface }) {
       for (const column of ['past', 'queue'])
         await q.addColumn('lanes', column, { type: DataTypes.TEXT('long'), allowNull: true });
+      await q.addColumn('lanes', 'off', { type: DataTypes.STRING(80), allowNull: true });
     },
   },
 ];

@@ -28,6 +28,7 @@ export class LaneRow extends Model {
   declare onAir: string | null;
   declare past: string | null;
   declare queue: string | null;
+  declare off: string | null;
 }
 export class PinRow extends Model {
   declare field: string;
@@ -126,6 +127,7 @@ export function bindModels(sequelize: Sequelize): void {
       onAir: { type: DataTypes.TEXT('long') },
       past: { type: DataTypes.TEXT('long') },
       queue: { type: DataTypes.TEXT('long') },
+      off: { type: DataTypes.STRING(80) },
     },
     table('lanes'),
   );

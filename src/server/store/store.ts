@@ -280,11 +280,12 @@ export class Store {
       }),
     ]);
     return {
-      lanes: lanes.map(({ output, zone, next, onAir, past, queue }) => ({
+      lanes: lanes.map(({ output, zone, next, onAir, past, queue, off }) => ({
         ...{ output, zone, next },
         onAir: onAir ? JSON.parse(onAir) : null,
         before: past ? JSON.parse(past) : null,
         queue: queue ? JSON.parse(queue) : [],
+        off: (off?.split(' ') ?? []) as Lane['off'],
       })),
       pins: pins.map(({ field, value, at }) => ({ field, value: JSON.parse(value), at })),
       board: board.map(({ field, value, origin, at }) => ({ field, value: JSON.parse(value), origin, at })),

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 import { ChevronDown, ChevronRight, Eye, EyeOff, Play, X } from 'lucide-react';
-import type { Output } from '../../core/show/show.ts';
+import type { Output, WhyQuiet } from '../../core/show/show.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { OnAir } from '../../ui/OnAir.tsx';
 import { tip } from '../../ui/tip.ts';
@@ -17,6 +17,7 @@ export function LaneList({
   lanes,
   pictures,
   onPicture,
+  quiet,
   children,
 }: {
   desk: Desk;
@@ -25,12 +26,21 @@ export function LaneList({
   /** The outputs whose pictures are shown. */
   pictures: readonly string[];
   onPicture: (output: string) => void;
+  /** Why boards in the venue change without motion now; null while they move. */
+  quiet: WhyQuiet | null;
   children: React.ReactNode;
 }) {
   const [folded, fold] = useRememberedList('folded');
   return (
     <section className={css['lanes']} aria-label="Lanes">
-      <h2>Lanes</h2>
+      <div>
+        <h2>Lanes</h2>
+        {quiet && (
+          <p className={css['quiet']} role="status">
+            Quiet {quiet === 'rule' ? 'by the rule' : 'now'}: boards in the venue change without motion
+          </p>
+        )}
+      </div>
       <div className={css['groups']}>
         {outputs.map((output) => {
           const own = lanes.lanes.filter((l) => l.output === output);

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { layoutFor } from '../../core/show/layout.ts';
 import { editedSince } from '../../core/show/show.ts';
+import type { Trigger } from '../../core/show/trigger.ts';
 import type { Template } from '../../core/documents/template.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
@@ -11,6 +12,7 @@ import { counted } from '../../core/text/words.ts';
 import { capOf, useKeyOf } from '../shared/keymap.ts';
 import { InputForm } from './InputForm.tsx';
 import type { Lanes, SeenLane } from './lanes.ts';
+import { LaneSelf } from './LaneSelf.tsx';
 import { OnSince } from './OnSince.tsx';
 import { Queue } from './Queue.tsx';
 import { Warnings } from './Warnings.tsx';
@@ -24,11 +26,12 @@ interface Props {
   seen: SeenLane;
   lanes: Lanes;
   templates: readonly Template[];
+  triggers: readonly Trigger[];
   nameOf: (item: string) => string;
 }
 
 /** The lane under the keys: what is on, what is next, its inputs and how it will look, and all that is done with a lane. */
-export function LaneView({ desk, seen, lanes, templates, nameOf }: Props) {
+export function LaneView({ desk, seen, lanes, templates, triggers, nameOf }: Props) {
   const { output, zone, lane, items, next, follows, on } = seen;
   const { inputs, unsaved, edit } = lanes.draft;
   const template = templates.find((t) => t.key === next?.template);
@@ -91,6 +94,7 @@ export function LaneView({ desk, seen, lanes, templates, nameOf }: Props) {
           <span>{before ? `Back to ${nameOf(before.item)}` : 'Back to nothing'}</span>
         </Button>
       </div>
+      <LaneSelf desk={desk} seen={seen} triggers={triggers} />
       {lane.queue.length > 0 && <Queue seen={seen} lanes={lanes} nameOf={nameOf} />}
       {items.length === 0 && (
         <p className={css['none']}>

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import type { Item } from '../../core/show/item.ts';
+import { neverQuiet, QUIET } from '../../core/show/quiet.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Guard } from '../../ui/Guard.tsx';
 import { KEYS, useKeys } from '../../ui/keys.ts';
@@ -23,11 +24,13 @@ import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
 import { later } from '../../ui/Later.tsx';
 import { TestCards } from './TestCards.tsx';
+import { saveQuiet } from './triggers.ts';
 import { TracePanel } from './TracePanel.tsx';
 import { ageText, useSeconds } from '../shared/time.ts';
 import { tip } from '../../ui/tip.ts';
 import css from './LiveView.module.css';
 
+const RulesDialog = later(() => import('./RulesDialog.tsx').then((m) => m.RulesDialog));
 const LettersDialog = later(() => import('./LettersDialog.tsx').then((m) => m.LettersDialog));
 
 /** The operator's view: the true picture, the zones' lanes, the board, and why each value is what it is. */
@@ -39,6 +42,7 @@ export default function LiveView() {
   const [letters, setLetters] = useRemembered(KEYS, 'on');
   const [pictures, setPictures] = useRememberedList('pictures');
   const [lettering, letter] = useState(false);
+  const [ruling, rule] = useState(false);
   const [zones, setZones] = useRemembered('zones', 'off');
 
   const lanes = useLanes(desk, snapshot);
@@ -47,11 +51,14 @@ export default function LiveView() {
   const hot = snapshot?.documents.item.filter((i) => i.hotkey !== '') ?? [];
 
   const keyOf = useKeyOf();
+  const quiet = snapshot?.documents.quiet.find((q) => q.key === QUIET) ?? neverQuiet();
+  const turnQuiet = () => void saveQuiet(desk, { ...quiet, on: !quiet.on });
   const toggleZones = () => setZones(zones === 'on' ? 'off' : 'on');
   useCommands({
     undo: () => void takeBack(desk),
     redo: () => void desk.redo(),
     zones: toggleZones,
+    quiet: turnQuiet,
     'lane-up': () => lanes.step(-1),
     'lane-down': () => lanes.step(1),
     'item-up': () => lanes.stepItem(-1),
@@ -71,9 +78,7 @@ export default function LiveView() {
         l.zone.letter ? [[l.zone.letter.toLowerCase(), () => lanes.select(l.key)]] : [],
       ),
     ),
-    ...Object.fromEntries(
-      hot.map((i) => [i.hotkey.toLowerCase(), () => void desk.act({ kind: 'take', item: i.key })]),
-    ),
+    ...Object.fromEntries(hot.map((i) => [i.hotkey.toLowerCase(), () => lanes.hot(i)])),
     ...Object.fromEntries(
       looks.map((l) => [l.hotkey.toLowerCase(), () => void desk.act({ kind: 'recall-look', look: l.key })]),
     ),
@@ -112,8 +117,18 @@ export default function LiveView() {
               lanes={lanes}
               pictures={shown.map((o) => o.key)}
               onPicture={toggle}
+              quiet={snapshot.quiet}
             >
               <ClearAll desk={desk} snapshot={snapshot} />
+              <Button
+                shortcut={keyOf('quiet')}
+                aria-pressed={quiet.on}
+                onClick={turnQuiet}
+                {...tip('While it is quiet nothing moves on boards in the venue')}
+              >
+                Quiet
+              </Button>
+              <Button onClick={() => rule(true)}>Rules…</Button>
               <Button onClick={() => letter(true)}>Letters…</Button>
               <Button shortcut={keyOf('zones')} aria-pressed={zones === 'on'} onClick={toggleZones}>
                 {zones === 'on' ? 'Hide zones' : 'Show zones'}
@@ -127,6 +142,7 @@ export default function LiveView() {
               </Button>
             </LaneList>
           </Guard>
+          {ruling && <RulesDialog desk={desk} snapshot={snapshot} onClose={() => rule(false)} />}
           {lettering && <LettersDialog desk={desk} outputs={outputs} onClose={() => letter(false)} />}
         </div>
         <div className={css['left']}>
@@ -153,6 +169,7 @@ export default function LiveView() {
                 seen={under}
                 lanes={lanes}
                 templates={snapshot.documents.template}
+                triggers={snapshot.documents.trigger}
                 nameOf={nameOf}
               />
             </Guard>

@@ -2,6 +2,7 @@ import { useMemo } from 'react';
 import { followingIn } from '../../core/show/rundown.ts';
 import { goesTo, type Item } from '../../core/show/item.ts';
 import { laneKey, type Lane, type Output, type Zone } from '../../core/show/show.ts';
+import { coversAll } from '../../core/show/zones.ts';
 import { useRemembered } from '../../ui/remembered.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { orderOf } from '../shared/rundown.ts';
@@ -69,6 +70,12 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
     },
     take: ({ next }: SeenLane) => {
       if (next) void act({ kind: 'take', item: next.key });
+    },
+    /** The key of an item: it is taken; one that goes over a whole output is taken off by the same key. */
+    hot: (item: Item) => {
+      const over = lanes.some((l) => goesTo(item, l.lane) && coversAll(l.output, l.zone));
+      const on = lanes.some((l) => l.lane.onAir?.item === item.key);
+      void act(over && on ? { kind: 'clear', item: item.key } : { kind: 'take', item: item.key });
     },
     clear: ({ lane }: SeenLane) => void desk.act({ kind: 'clear', output: lane.output, zone: lane.zone }),
     follow: ({ lane, follows }: SeenLane) => {

@@ -16,6 +16,7 @@ import { later } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { Sure } from '../../ui/Sure.tsx';
+import { Switch } from '../../ui/Switch.tsx';
 import { SizeFields } from '../shared/SizeFields.tsx';
 import type { DocumentSession } from '../shared/document-session.ts';
 import type { Seen } from '../shared/View.tsx';
@@ -81,6 +82,17 @@ export function Side({
             ? 'Each page shows a take as soon as it hears of it. With a lead, all pages show it at the same moment.'
             : `A take shows ${output.lead} ms after the key, on all pages at the same moment.`}
         </p>
+        <Switch
+          on={output.venue}
+          onChange={(venue) =>
+            change(
+              venue ? 'Made it a board in the venue' : 'Made it no board in the venue',
+              (draft) => void (draft.venue = venue),
+            )
+          }
+        >
+          A board in the venue: nothing on it moves while it is quiet
+        </Switch>
         <BackgroundChoice
           desk={desk}
           media={snapshot.media}

@@ -15,6 +15,7 @@ export const COMMANDS = {
   'item-down': { says: 'Choose the item below', key: 'ArrowDown', of: 'Lane' },
   'lane-up': { says: 'The lane above', key: 'ArrowLeft', of: 'Lane' },
   'lane-down': { says: 'The lane below', key: 'ArrowRight', of: 'Lane' },
+  quiet: { says: 'Quiet: boards in the venue change without motion', key: 'M', of: 'On air' },
   'clear-all': { says: 'Clear all (asks once more)', key: 'Ctrl+Delete', of: 'On air' },
   undo: { says: 'Undo', key: 'Ctrl+Z', of: 'On air' },
   redo: { says: 'Redo', key: 'Ctrl+Y', of: 'On air' },

@@ -16,7 +16,7 @@ export function PaletteDialog({ desk, onClose }: { desk: Desk; onClose: () => vo
   const [colours, setColours] = useState(stands?.colours ?? []);
   const [said, setSaid] = useState('');
   const put = (at: number, part: Partial<Palette['colours'][number]>) =>
-    setColours(colours.map((c, i) => (i === at ? { ...c, ...part } : c)));
+    setColours((all) => all.map((c, i) => (i === at ? { ...c, ...part } : c)));
   const save = async () => {
     const body = { schema: 1, key: PALETTE, colours };
     const answer = await desk.act({ kind: 'put-document', what: 'palette', body, revision: begun });

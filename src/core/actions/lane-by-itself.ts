@@ -1,0 +1,35 @@
+import { OneOf, Text, YesNo } from '../document/rules.ts';
+import { BY_ITSELF, laneKey, laneOf, type ByItself } from '../show/show.ts';
+import { action } from './action.ts';
+import { edit } from './change.ts';
+import { ActionRequest } from './request.ts';
+
+class LaneByItselfRequest extends ActionRequest {
+  @OneOf('lane-by-itself') kind!: 'lane-by-itself';
+  @Text(1, 80) output!: string;
+  @Text(1, 80) zone!: string;
+  @OneOf(...BY_ITSELF) what!: ByItself;
+  @YesNo() on!: boolean;
+}
+
+const WORDS: Record<ByItself, string> = {
+  length: 'Items go off by themselves',
+  follows: 'What follows is taken',
+};
+
+/** Switches on or off in a lane what happens there by itself. */
+export const laneByItself = action({
+  request: LaneByItselfRequest,
+  role: 'operate',
+  decide: ({ show }, request) => {
+    const lane = laneOf(show, request);
+    const { output, zone, what, on } = request;
+    const off = BY_ITSELF.filter((one) => (one === what ? !on : lane.off.includes(one)));
+    const change = { edits: [edit('lane', laneKey(lane), lane, { ...lane, off })] };
+    return { change, back: { kind: 'lane-by-itself', output, zone, what, on: !lane.off.includes(what) } };
+  },
+  sentence: ({ world }, { output, zone, what, on }) => {
+    const name = world.documents.output.get(output)?.zones.find((z) => z.key === zone)?.name ?? zone;
+    return `${WORDS[what]} in ${name}: ${on ? 'on' : 'off'}`;
+  },
+});
