@@ -45,6 +45,8 @@ export const snapshot = {
   media: [media],
   lanes: [],
   quiet: null,
+  pages: [],
+  gone: [],
   log: [],
   bundles: [{ source: { key: 'known', name: 'Known' } }],
   playing: 'opening',

@@ -94,8 +94,8 @@ export interface OpenPage {
   since: number;
   /** How late what is sent is there, in ms; null before that is known. */
   late: number | null;
-  /** It asks for the time no more (silent), or does not take what is sent (behind). */
-  state: 'open' | 'behind' | 'silent';
+  /** It asks for the time no more (silent), does not take what is sent (behind), or was open until `since` (gone). */
+  state: 'open' | 'behind' | 'silent' | 'gone';
 }
 
 export type AirOp =
@@ -199,6 +199,8 @@ export interface DeskSnapshot {
   quiet: WhyQuiet | null;
   /** The pages of the outputs that are open now. */
   pages: OpenPage[];
+  /** Those that were open and are not any more. */
+  gone: OpenPage[];
   log: LogLine[];
   /** What can be undone and redone, by whom and at which view. */
   undos: UndoState[];
@@ -254,7 +256,7 @@ export type DeskOp =
   | { op: 'deck'; tapes: TapeInfo[]; rehearsal: RehearsalState | null }
   | { op: 'problems'; problems: Record<string, string> }
   | { op: 'database'; ok: boolean }
-  | { op: 'pages'; pages: OpenPage[] }
+  | { op: 'pages'; pages: OpenPage[]; gone: OpenPage[] }
   | { op: 'cards'; cards: string[] }
   | { op: 'quiet'; quiet: WhyQuiet | null }
   /** A line of the log; it may stand in the place of the one before. */

@@ -27,6 +27,7 @@ interface Parts {
   log: LogLine[];
   undos: UndoState[];
   pages: OpenPage[];
+  gone: OpenPage[];
 }
 
 /** All that a desk begins with; nothing of it is a secret. */
@@ -56,6 +57,7 @@ export function deskSnapshotOf(parts: Parts): DeskSnapshot {
     log: parts.log,
     undos: parts.undos,
     pages: parts.pages,
+    gone: parts.gone,
     cards: [...show.cards],
     quiet: show.quiet,
     revisions: revisionsNow(world),

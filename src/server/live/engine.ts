@@ -376,17 +376,19 @@ export class Engine {
   private deskSnapshot(): DeskSnapshot {
     const { world, derivations, library, board, tables, show, sources, reach, deck, store, log } = this;
     const parts = { world, derivations, library, board, tables, show, sources, reach, deck, store, log };
-    const pages = this.hub.openPages(serverNow());
-    return deskSnapshotOf({ ...parts, pages, undos: this.acting.undoStates() });
+    const now = serverNow();
+    const [pages, gone] = [this.hub.openPages(now), this.hub.gonePages(now)];
+    return deskSnapshotOf({ ...parts, pages, gone, undos: this.acting.undoStates() });
   }
 
   /** Tells the desks which pages are open, where that is other than they know. */
   private tellPages(): void {
-    const pages = this.hub.openPages(serverNow());
-    const text = JSON.stringify(pages);
+    const now = serverNow();
+    const [pages, gone] = [this.hub.openPages(now), this.hub.gonePages(now)];
+    const text = JSON.stringify([pages, gone]);
     if (text === this.pagesTold) return;
     this.pagesTold = text;
-    this.desk({ op: 'pages', pages });
+    this.desk({ op: 'pages', pages, gone });
   }
 
   private boardField(key: string): BoardField {

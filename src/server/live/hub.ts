@@ -1,7 +1,7 @@
 import { readTraced } from '../../core/trace/read-traced.ts';
 import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { WebSocket } from 'ws';
-import { LOOKS_ON, openPage, type Following, type Joiner } from './open-pages.ts';
+import { GonePages, LOOKS_ON, openPage, type Following, type Joiner } from './open-pages.ts';
 import type { ClientMessage, OpenPage, ShownRehearsal, Trace } from '../../core/wire/wire.ts';
 
 /**
@@ -58,6 +58,7 @@ export class Hub {
   private readonly streams = new Map<string, Stream>();
   private readonly drain: NodeJS.Timeout;
   /** How many have joined so far. */
+  private readonly gone = new GonePages();
   private joined = 0;
 
   private rehearsal: ShownRehearsal | null = null;
@@ -150,6 +151,9 @@ export class Hub {
     );
   }
 
+  /** The pages of outputs that were open and are not any more. */
+  gonePages = (now: number): OpenPage[] => this.gone.missed(now);
+
   join(name: string, socket: WebSocket, joiner: Joiner = NOBODY): void {
     const stream = this.streams.get(name);
     if (!stream) return socket.close(1008, 'no such stream');
@@ -166,10 +170,16 @@ export class Hub {
       asks,
     };
     stream.clients.add(client);
+    const output = name.startsWith(AIR) && joiner.as !== LOOKS_ON ? name.slice(AIR.length) : null;
+    if (output !== null) this.gone.came({ output, ...joiner });
     if (this.rehearsal) socket.send(JSON.stringify({ t: 'time', rehearsal: this.rehearsal }));
     this.sendSnapshot(stream, client);
     socket.on('message', (data) => this.receive(name, stream, client, String(data)));
-    socket.on('close', () => stream.clients.delete(client));
+    socket.on('close', () => {
+      stream.clients.delete(client);
+      const at = serverNow();
+      if (output !== null && this.streams.has(name)) this.gone.left(openPage(output, client, at), at);
+    });
     socket.on('error', () => socket.terminate());
   }
 

@@ -52,3 +52,30 @@ export function openPage(output: string, of: Following, now: number): OpenPage {
     state: now - asked > SILENT_AFTER ? 'silent' : behind ? 'behind' : 'open',
   };
 }
+
+/** A page that was open for less, in ms, is not missed; one that is gone is named for so long. */
+const MISSED_AFTER = 5000;
+const NAMED_FOR = 15 * 60_000;
+
+/** The pages of outputs that were open and are not any more, until one like it comes, or somebody closed it long ago. */
+export class GonePages {
+  private list: OpenPage[] = [];
+
+  /** A page was closed, or its line broke. */
+  left(page: OpenPage, now: number): void {
+    if (now - page.since < MISSED_AFTER) return;
+    this.list = [...this.list, { ...page, since: now, state: 'gone' as const }].slice(-50);
+  }
+
+  /** A page came: one that shows the same from the same place is not missed any more. */
+  came({ output, as, from }: Pick<OpenPage, 'output' | 'as' | 'from'>): void {
+    const at = this.list.findIndex((p) => p.output === output && p.as === as && p.from === from);
+    if (at >= 0) this.list = this.list.filter((_, i) => i !== at);
+  }
+
+  /** Those that are missed, each with when it went. */
+  missed(now: number): OpenPage[] {
+    this.list = this.list.filter((p) => now - p.since < NAMED_FOR);
+    return this.list;
+  }
+}

@@ -9,6 +9,7 @@ import { BoardPanel } from './BoardPanel.tsx';
 import { Desk } from '../shared/desk.ts';
 import { Connecting } from '../shared/View.tsx';
 import { useDesk, useKnown, usePrepared } from '../shared/use-desk.ts';
+import { Failures } from './Failures.tsx';
 import { LaneView } from './LaneView.tsx';
 import { useLanes } from './lanes.ts';
 import { LaneList } from './LaneList.tsx';
@@ -162,6 +163,7 @@ export default function LiveView() {
           </LastWord>
           <Looks desk={desk} snapshot={snapshot} />
           <TestCards desk={desk} snapshot={snapshot} />
+          <Failures desk={desk} snapshot={snapshot} />
           {under && (
             <Guard name={`The lane ${under.zone.name}`}>
               <LaneView

@@ -27,6 +27,10 @@ const EDGES: Record<Edge, string> = {
   change: 'changes',
 };
 
+/** A value that nobody wrote yet. */
+const NOTHING: Value = { fixed: '' };
+const isNothing = (value: Value | null) => value !== null && 'fixed' in value && value.fixed === '';
+
 /** What Foothill does by itself: triggers, and when it is quiet. */
 export function RulesDialog({ desk, snapshot, onClose }: Seen & { onClose: () => void }) {
   const { trigger: triggers, item: items } = snapshot.documents;
@@ -37,7 +41,7 @@ export function RulesDialog({ desk, snapshot, onClose }: Seen & { onClose: () =>
     const key = freshKey('trigger', (k) => triggers.some((t) => t.key === k), 'trigger');
     const item = orderOf(snapshot)[0]?.key ?? '';
     edit({
-      ...{ schema: 1, key, name: 'New trigger', on: true, when: { field: context.defs[0]?.key ?? '' } },
+      ...{ schema: 1, key, name: 'New trigger', on: true, when: NOTHING },
       ...{ edge: 'true', item, wait: 0, once: false, only: null },
     });
   };
@@ -214,10 +218,7 @@ function TriggerForm({
       <Switch on={draft.once} onChange={(once) => put({ once })}>
         Once: it is switched off when it was taken
       </Switch>
-      <Switch
-        on={draft.only !== null}
-        onChange={(on) => put({ only: on ? { field: context.defs[0]?.key ?? '' } : null })}
-      >
+      <Switch on={draft.only !== null} onChange={(on) => put({ only: on ? NOTHING : null })}>
         Only while this is true
       </Switch>
       {draft.only && (
@@ -229,7 +230,7 @@ function TriggerForm({
         />
       )}
       <p className={shell['fields']}>
-        <Button main type="submit">
+        <Button main type="submit" disabled={isNothing(draft.when) || isNothing(draft.only)}>
           Save
         </Button>
         <Button onClick={onClose}>Cancel</Button>

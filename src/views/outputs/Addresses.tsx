@@ -22,7 +22,7 @@ const shownAs = (as: string) => WAYS.find(([key]) => key === as)?.[2] ?? `Over #
 /** How a page does: how late it is, or what is wrong with it. */
 const stateOf = ({ state, late }: OpenPage) =>
   state === 'open' ? (late === null ? 'just opened' : `${late} ms late`) : STATES[state];
-const STATES = { silent: 'does not answer', behind: 'falls behind' };
+const STATES = { silent: 'does not answer', behind: 'falls behind', gone: 'gone' };
 
 /** Where the picture of an output is fetched, and who has it now. */
 export function Addresses({ output, pages }: { output: Output; pages: readonly OpenPage[] }) {

@@ -121,7 +121,7 @@ export function changedDesk(
     case 'quiet':
       return { ...desk, quiet: op.quiet };
     case 'pages':
-      return { ...desk, pages: op.pages };
+      return { ...desk, pages: op.pages, gone: op.gone };
     case 'log': {
       const before = op.replaces ? desk.log.slice(0, -1) : desk.log;
       return { ...desk, log: [...before, op.line].slice(-LOG_LENGTH) };
