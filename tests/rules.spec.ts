@@ -115,3 +115,34 @@ test('a controller lost in play is answered by one key; a page that is gone is n
   await again.goto(`${world.url}/air/broadcast`);
   await expect(gone).toHaveCount(0);
 });
+
+test('held edits are marked, go out in one picture by Enter, and are thrown away by Escape', async ({
+  page,
+}) => {
+  await page.goto(`${world.url}/live`);
+  const air = (name: string) => page.locator(`[data-picture="air"] [data-layer="${name}"]`);
+  await page.locator('[data-item-tile="captain"]').click();
+  await page.keyboard.press('Enter');
+  await expect(air('name')).toHaveText('Bram Hallowick');
+  await page.keyboard.press('x');
+  await page.locator('[data-field="home.score"]').click();
+  await page.keyboard.press('=');
+  await page.keyboard.press('=');
+  await button(page, 'Home score down').click();
+  await expect(page.locator('[data-field="home.score"]')).toContainText('held at 1, not sent');
+  const name = page.getByRole('region', { name: 'Lower third' }).getByRole('textbox', { name: 'Name' });
+  await name.fill('Ödd Nåme');
+  await name.press('Escape');
+  const held = page.getByRole('status', { name: 'Held edits' });
+  await expect(held).toContainText('Home score: 1; Away captain');
+  expect((await world.field('home.score')).text).toBe('0');
+  await page.keyboard.press('Enter');
+  await expect(air('name')).toHaveText('Ödd Nåme');
+  await expect(air('home score')).toHaveText('1');
+  await expect(held).toHaveCount(0);
+  await page.keyboard.press('=');
+  await expect(held).toContainText('Home score: 2');
+  await page.keyboard.press('Escape');
+  await expect(held).toHaveCount(0);
+  expect((await world.field('home.score')).text).toBe('1');
+});

@@ -31,6 +31,7 @@ import { removeSource } from './remove-source.ts';
 import type { ActionRequest, Asked } from './request.ts';
 import { restoreAir } from './restore-air.ts';
 import { restoreVersion } from './restore-version.ts';
+import { sendEdits } from './send-edits.ts';
 import { source } from './source.ts';
 import { swapSides } from './swap-sides.ts';
 import { take } from './take.ts';
@@ -55,6 +56,7 @@ export const ACTIONS = {
   'recall-look': recallLook,
   edit,
   pin,
+  'send-edits': sendEdits,
   release,
   hand,
   'give-back': giveBack,

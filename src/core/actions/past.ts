@@ -1,4 +1,4 @@
-import type { Change } from './change.ts';
+import { editsOf, type Change } from './change.ts';
 import type { OnAir, Taken } from '../show/show.ts';
 import type { By } from './request.ts';
 
@@ -43,6 +43,17 @@ function restores(back: object | null): Pick<Undoable, 'air'> | null {
   return {
     air: lanes.map(({ output, zone, now, again }) => ({ output, zone, now, again: again?.item ?? null })),
   };
+}
+
+/** The same of an undo that puts back what lanes were, with all else that it restores. */
+function restoresLanes(undo: Change): Pick<Undoable, 'air'> | null {
+  const air = editsOf(undo, 'lane').flatMap(({ was, is }) => {
+    if (!was || !is || was.onAir === is.onAir) return [];
+    const { output, zone, onAir } = was;
+    const now = onAir && { item: onAir.item, takenAt: onAir.takenAt };
+    return [{ output, zone, now, again: is.onAir?.item ?? null }];
+  });
+  return air.length ? { air } : null;
 }
 
 const isOf = (a: By, b: By) => a.desk === b.desk && a.view === b.view;
@@ -109,7 +120,11 @@ export class PastActions {
       view,
       undo: mine[0]?.text ?? null,
       redo: this.redoable(by)?.text ?? null,
-      past: mine.map(({ id, text, back }) => ({ id, text, ...(restores(back) ?? {}) })),
+      past: mine.map(({ id, text, back, undo }) => ({
+        id,
+        text,
+        ...(restores(back) ?? restoresLanes(undo) ?? {}),
+      })),
     };
   }
 }

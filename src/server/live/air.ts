@@ -34,12 +34,12 @@ export class Air {
     for (const lane of this.parts.show.lanes.values()) this.onAir.mount(lane);
   }
 
-  /** Puts on the air pages what a lane has on air now; at a moment to come, server ms, where one is given. */
-  putLane(lane: Lane, at?: number): void {
+  /** Puts on the air pages what a lane has on air now. */
+  putLane(lane: Lane): void {
     this.parts.show.lanes.set(laneKey(lane), lane);
     const item = this.onAir.mount(lane);
-    if (item) this.tell(lane.output, { op: 'take', item }, at);
-    else if (!lane.onAir) this.tell(lane.output, { op: 'clear', mount: laneKey(lane) }, at);
+    if (item) this.tell(lane.output, { op: 'take', item });
+    else if (!lane.onAir) this.tell(lane.output, { op: 'clear', mount: laneKey(lane) });
   }
 
   /** Stands anew in its new form what is on air of templates that are others now. */
@@ -120,7 +120,24 @@ export class Air {
     this.parts.world.documents.output.forEach((_, key) => this.tell(key, op));
   }
 
-  private tell(output: string, op: AirOp, at?: number): void {
-    this.parts.hub.publish(airStream(output), [op], at);
+  private gathered: Map<string, AirOp[]> | null = null;
+
+  /** Tells the pages of all that is done as one: no picture shows a part of it; at a moment to come, server ms, where one is given. */
+  atOnce(at: number | undefined, work: () => void): void {
+    const gathered = (this.gathered = new Map<string, AirOp[]>());
+    try {
+      work();
+    } finally {
+      this.gathered = null;
+      for (const [output, ops] of gathered) this.parts.hub.publish(airStream(output), ops, at);
+    }
+  }
+
+  private tell(output: string, op: AirOp): void {
+    if (this.gathered) {
+      this.gathered.set(output, [...(this.gathered.get(output) ?? []), op]);
+      return;
+    }
+    this.parts.hub.publish(airStream(output), [op]);
   }
 }

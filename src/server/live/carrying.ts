@@ -54,30 +54,33 @@ export function carryOut(running: Running, change: Change): void {
   const touched = touchedSources(world, edits);
   for (const edit of edits) keep(running, edit);
   for (const key of touchedSources(world, edits)) touched.add(key);
-  // All of it shows at once: no page sees the new names beside the old scores.
-  running.together(() => {
-    for (const key of touched) putSource(running, key);
-    if (become === 'swapped' || become === 'fresh')
-      becomeOf(running.sources(), world.profile, become, before);
-    const documents = edits
-      .filter((e) => isDocumentKind(e.kind))
-      .concat(editsOf(change, 'setting') as Edit[]);
-    if (documents.length) {
-      running.spread(carryOutDocuments(running, documents, running.now()));
-      running.sources().boardChanged();
-    }
-    // The fields of the sport that is played now are there by now.
-    if (become === 'fresh') running.spread(begun(board, change.values ?? [], running.now()));
-    else if (typeof become === 'object') becomeOf(running.sources(), world.profile, become, null);
-    for (const { key, is } of editsOf(change, 'pin'))
-      running.spread(board.apply([is ? { key, pin: is.value } : { key, release: true }], running.now()));
-  });
-  const templates = new Set(editsOf(change, 'template').map((e) => e.key));
-  if (templates.size) running.air.renew(templates);
-  const laneNews = running.air.follow(new Set(editsOf(change, 'output').map((e) => e.key)));
+  let laneNews: DeskOp[] = [];
   // One moment for all that it puts on and off, on whichever outputs.
   const at = change.lead ? serverNow() + change.lead : undefined;
-  for (const { is } of editsOf(change, 'lane')) if (is) running.air.putLane(is, at);
+  running.air.atOnce(at, () => {
+    // All of it shows at once: no page sees the new names beside the old scores.
+    running.together(() => {
+      for (const key of touched) putSource(running, key);
+      if (become === 'swapped' || become === 'fresh')
+        becomeOf(running.sources(), world.profile, become, before);
+      const documents = edits
+        .filter((e) => isDocumentKind(e.kind))
+        .concat(editsOf(change, 'setting') as Edit[]);
+      if (documents.length) {
+        running.spread(carryOutDocuments(running, documents, running.now()));
+        running.sources().boardChanged();
+      }
+      // The fields of the sport that is played now are there by now.
+      if (become === 'fresh') running.spread(begun(board, change.values ?? [], running.now()));
+      else if (typeof become === 'object') becomeOf(running.sources(), world.profile, become, null);
+      for (const { key, is } of editsOf(change, 'pin'))
+        running.spread(board.apply([is ? { key, pin: is.value } : { key, release: true }], running.now()));
+    });
+    const templates = new Set(editsOf(change, 'template').map((e) => e.key));
+    if (templates.size) running.air.renew(templates);
+    laneNews = running.air.follow(new Set(editsOf(change, 'output').map((e) => e.key)));
+    for (const { is } of editsOf(change, 'lane')) if (is) running.air.putLane(is);
+  });
   for (const { key, is } of editsOf(change, 'media')) library.put(key, is);
   if (edits.some((e) => e.kind === 'media')) {
     running.spread({ changed: [MEDIA_TOKEN], touched: [] });

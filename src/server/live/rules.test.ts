@@ -1,4 +1,4 @@
-import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { expect, it, vi } from 'vitest';
 import type { AirOp, AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { newItem } from '../../core/show/item.ts';
 import { setUp, folder } from '../../../tests/support/engine.ts';
@@ -59,7 +59,7 @@ it('a trigger takes its item when its value rises, and says so under the name of
   await act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
   // Down, by hand, and when it is let go again: no goal.
   await score(0);
-  await act({ kind: 'pin', field: 'home.score', value: 5 });
+  expect(await act({ kind: 'pin', field: 'home.score', text: '5' })).toMatchObject({ ok: true });
   await act({ kind: 'release', field: 'home.score' });
   for (const _ of [1, 2]) await act({ kind: 'swap-sides', scorer: 'not' });
   expect(on()).toBeNull();
@@ -125,4 +125,35 @@ it('while it is quiet boards in the venue are told to move nothing, others are n
     'switch',
   ]);
   expect(lines().at(-1)).toContain('quiet');
+});
+
+it('edits that were held back reach a page as one: a pin, an item and what is on air; one undo takes them back', async () => {
+  const { act, air, known, on } = await running();
+  const by = { desk: 'desk-of-ode', view: 'live' };
+  await act({ kind: 'take', item: 'welcome-home' });
+  const before = air.messages.length;
+  const edits = {
+    kind: 'send-edits',
+    fields: [{ field: 'home.score', text: '7' }],
+    items: [{ item: 'welcome-home', inputs: { name: 'Nöw' } }],
+  };
+  expect(await act({ ...edits, ...by })).toMatchObject({ text: 'Sent 2 edits together' });
+  const told = air.messages.slice(before).filter((m) => m.t === 'delta');
+  expect(told.map((m) => (m.ops as AirOp[]).map((o) => o.op))).toEqual([['layers', 'take']]);
+  const lane = () => known().lanes.find((l) => l.zone === 'lower')!;
+  expect(lane().onAir!.inputs['name']).toBe('Nöw');
+  const state = known().undos.find((u) => u.desk === by.desk);
+  expect(state!.past[0]).toMatchObject({ air: [{ zone: 'lower', again: 'welcome-home' }] });
+  expect(await act({ kind: 'undo', ...by })).toMatchObject({ ok: true });
+  expect(lane().onAir!.inputs['name']).toBe('Goal');
+  expect(known().fields.find((f) => f.key === 'home.score')!.pin).toBeUndefined();
+  expect(on()).toBe('welcome-home');
+  for (const [asked, why] of [
+    [{ ...edits, fields: [], items: [] }, 'No edits are held.'],
+    [{ ...edits, fields: [{ field: 'home.score', text: 'many' }] }, 'number'],
+    [{ ...edits, items: [{ item: 'welcome-home', inputs: { nick: 'x' } }] }, 'no input "nick"'],
+  ] as const)
+    expect(await act(asked)).toMatchObject({ ok: false, reason: expect.stringContaining(why) as string });
+  // Refused is refused whole.
+  expect(known().fields.find((f) => f.key === 'home.score')!.pin).toBeUndefined();
 });

@@ -3,6 +3,7 @@ import type { FieldDef } from '../../core/sport/profile.ts';
 import { KeyCap } from '../../ui/Button.tsx';
 import { Digits, valueText } from '../shared/Digits.tsx';
 import type { Desk } from '../shared/desk.ts';
+import { useHeld } from './held.ts';
 import { useCommands, useKeyOf } from '../shared/keymap.ts';
 import { useAge } from '../shared/time.ts';
 import { useDesk, useField } from '../shared/use-desk.ts';
@@ -14,6 +15,8 @@ interface Props {
   defs: FieldDef[];
   selected: string | null;
   onSelect: (key: string) => void;
+  /** What stands at its head beside the search. */
+  children?: React.ReactNode;
 }
 
 const GROUPS = [
@@ -26,7 +29,7 @@ const GROUPS = [
 ] as const;
 
 /** The board in groups: each value with where it comes from and how long it has stood, in a quiet way. */
-export function BoardPanel({ desk, defs, selected, onSelect }: Props) {
+export function BoardPanel({ desk, defs, selected, onSelect, children }: Props) {
   const [search, setSearch] = useState('');
   const box = useRef<HTMLInputElement>(null);
   const keyOf = useKeyOf();
@@ -39,6 +42,7 @@ export function BoardPanel({ desk, defs, selected, onSelect }: Props) {
     <section className={css['board']} aria-label="Board">
       <header className={css['head']}>
         <h2>Board</h2>
+        {children}
         <label className={css['search']}>
           <input
             ref={box}
@@ -109,6 +113,7 @@ const Row = memo(function Row({ desk, def, selected, onSelect }: RowProps) {
     (s) => s.desk!.sources.find((x) => x.key === field?.origin)?.name ?? field?.origin ?? '',
   );
   const age = useAge(now, field?.at ?? null);
+  const held = useHeld(desk, def.key);
   const ref = useRef<HTMLButtonElement>(null);
   useEffect(() => {
     if (selected) ref.current?.scrollIntoView({ block: 'nearest' });
@@ -137,7 +142,9 @@ const Row = memo(function Row({ desk, def, selected, onSelect }: RowProps) {
           <Digits def={def} value={pin ? pin.value : field.value} now={now} />
         </span>
         <span className={css['about']}>
-          {pin ? (
+          {held !== undefined ? (
+            <b className={css['held']}>held at {held || 'blank'}, not sent</b>
+          ) : pin ? (
             <b className={css['pinned']}>pinned · says {valueText(def, field.value, now())}</b>
           ) : silent ? (
             <b className={css['silent']}>

@@ -12,6 +12,7 @@ import { useDesk, useKnown, usePrepared } from '../shared/use-desk.ts';
 import { Failures } from './Failures.tsx';
 import { LaneView } from './LaneView.tsx';
 import { useLanes } from './lanes.ts';
+import { HoldEdits } from './HoldEdits.tsx';
 import { LaneList } from './LaneList.tsx';
 import { ClearAll } from './ClearAll.tsx';
 import { Looks } from './Looks.tsx';
@@ -179,7 +180,9 @@ export default function LiveView() {
         </div>
         <div className={css['right']}>
           <Guard name="The board">
-            <BoardPanel desk={desk} defs={snapshot.defs} selected={selected} onSelect={select} />
+            <BoardPanel desk={desk} defs={snapshot.defs} selected={selected} onSelect={select}>
+              <HoldEdits desk={desk} draft={lanes.draft} items={snapshot.documents.item} />
+            </BoardPanel>
             {def ? (
               <TracePanel key={def.key} desk={desk} def={def} trail={trail} />
             ) : trail.at ? (

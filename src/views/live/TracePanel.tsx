@@ -3,11 +3,13 @@ import type { FieldDef } from '../../core/sport/profile.ts';
 import { typedText } from '../../core/sport/typed.ts';
 import type { BoardField } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
+import { tip } from '../../ui/tip.ts';
 import { later } from '../../ui/Later.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useDesk, useField } from '../shared/use-desk.ts';
 import { Digits, valueText } from '../shared/Digits.tsx';
+import { pinOrHold, stepField } from './held.ts';
 import type { Trail } from '../shared/trace/trail.ts';
 import { Step, TraceSteps } from '../shared/trace/TraceSteps.tsx';
 import { useCommands, useKeyOf } from '../shared/keymap.ts';
@@ -36,7 +38,7 @@ export function TracePanel({ desk, def, trail }: Props) {
   const pinned = pin !== undefined;
 
   const hold = async () => {
-    const answer = await desk.act({ kind: 'pin', field: def.key, text: text ?? current() });
+    const answer = await pinOrHold(desk, def.key, text ?? current());
     if (!answer.ok) return;
     setText(null);
     input.current?.blur();
@@ -55,6 +57,9 @@ export function TracePanel({ desk, def, trail }: Props) {
       input.current?.select();
     },
     ...(pinned ? { release } : {}),
+    ...(def.kind === 'integer'
+      ? { up: () => stepField(desk, def, 1), down: () => stepField(desk, def, -1) }
+      : {}),
   });
 
   return (
@@ -65,6 +70,17 @@ export function TracePanel({ desk, def, trail }: Props) {
           <Digits def={def} value={pin ? pin.value : field.value} now={now} />
         </strong>
         {pin && <span className={css['pinned']}>pinned</span>}
+        {def.kind === 'integer' &&
+          ([-1, 1] as const).map((by) => (
+            <Button
+              key={by}
+              aria-label={`${def.label} ${by < 0 ? 'down' : 'up'}`}
+              {...tip(`${by < 0 ? 'Down' : 'Up'} · ${keyOf(by < 0 ? 'down' : 'up')}`)}
+              onClick={() => stepField(desk, def, by)}
+            >
+              {by < 0 ? '−' : '+'}
+            </Button>
+          ))}
         <form
           className={css['pin']}
           onSubmit={(event) => {

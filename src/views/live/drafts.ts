@@ -12,7 +12,7 @@ const PAUSE = 150;
  * An item's inputs as they are being edited here. What is typed shows at once, is sent after a short pause, and
  * gives way to the server's word once that has it. What the server refused stays on the screen, unsaved.
  */
-export function useDraft(desk: Desk, item: Item | undefined) {
+export function useDraft(desk: Desk, item: Item | undefined, held = false) {
   const [drafts, setDrafts] = useState<Record<string, Inputs>>({});
   const pending = useRef(new Map<string, Inputs>());
   const sending = useRef<Promise<Answer | null>>(Promise.resolve(null));
@@ -46,7 +46,8 @@ export function useDraft(desk: Desk, item: Item | undefined) {
     setDrafts((all) => ({ ...all, [id]: { ...all[id], ...inputs } }));
     pending.current.set(id, { ...pending.current.get(id), ...inputs });
     clearTimeout(timer.current);
-    timer.current = setTimeout(() => void flush(), PAUSE);
+    // Held back, it waits to be sent with all else.
+    if (!held) timer.current = setTimeout(() => void flush(), PAUSE);
   };
   const draft = item ? (drafts[item.key] ?? {}) : {};
   return {
@@ -54,5 +55,12 @@ export function useDraft(desk: Desk, item: Item | undefined) {
     unsaved: Object.keys(draft).length > 0,
     edit,
     flush,
+    /** All that is not sent yet, by the items. */
+    all: Object.entries(drafts),
+    discard: () => {
+      clearTimeout(timer.current);
+      pending.current.clear();
+      setDrafts({});
+    },
   };
 }

@@ -5,6 +5,7 @@ import { laneKey, type Lane, type Output, type Zone } from '../../core/show/show
 import { coversAll } from '../../core/show/zones.ts';
 import { useRemembered } from '../../ui/remembered.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
+import { useDesk } from '../shared/use-desk.ts';
 import { orderOf } from '../shared/rundown.ts';
 import { useChoices } from './choices.ts';
 import { useDraft } from './drafts.ts';
@@ -28,7 +29,8 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
   const lanes = useMemo(() => (snapshot ? seenLanes(snapshot, choices.of) : []), [snapshot, choices.of]);
   // Without a choice: the first one in which there is something to choose.
   const under = lanes.find((l) => l.key === remembered) ?? lanes.find((l) => l.items.length > 1) ?? lanes[0];
-  const draft = useDraft(desk, under?.next);
+  const held = useDesk(desk, (s) => s.held !== null);
+  const draft = useDraft(desk, under?.next, held);
 
   const act = async (body: Parameters<Desk['act']>[0]) => {
     // What is typed is what is taken.

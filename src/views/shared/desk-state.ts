@@ -28,6 +28,8 @@ export interface DeskState {
   past: UndoState['past'];
   /** What an undo would take back of what is on air: it was asked for once, and is done when it is asked again. */
   armed: string | null;
+  /** Edits of fields that are held back, as typed, by the field's key; null while edits go out one by one. */
+  held: ReadonlyMap<string, string> | null;
 }
 
 export type DeskStore = StoreApi<DeskState>;
@@ -43,6 +45,7 @@ export const newStore = (): DeskStore =>
     redo: null,
     past: [],
     armed: null,
+    held: null,
   }));
 
 /** The parts of a snapshot that change while a game runs: who shows one asks for it by `useKnown`. */

@@ -22,7 +22,10 @@ export const COMMANDS = {
   zones: { says: 'Show or hide the zones in the picture', key: 'Z', of: 'View' },
   'by-hand': { says: 'Clock by hand, or wait, where a controller is lost', key: 'K', of: 'Board' },
   'give-back': { says: 'Return control to a source that is back', key: 'G', of: 'Board' },
+  'hold-edits': { says: 'Hold edits back, to send them together', key: 'X', of: 'Board' },
   find: { says: 'Find a field', key: '/', of: 'Board' },
+  up: { says: 'The chosen number one up', key: '=', of: 'Board' },
+  down: { says: 'The chosen number one down', key: '-', of: 'Board' },
   pin: { says: 'Pin the chosen field', key: 'P', of: 'Board' },
   release: { says: 'Release the chosen field', key: 'R', of: 'Board' },
 } as const satisfies Record<string, { says: string; key: string; of: string }>;
