@@ -9,6 +9,7 @@ const VIEWS = [
   '/',
   '/live',
   '/rundown',
+  '/preflight',
   '/game',
   '/sources',
   '/patch',
@@ -102,6 +103,24 @@ const OPENED: [string, string, (page: Page) => Promise<unknown>][] = [
     },
   ],
   ['a trace', '/live', (page) => page.locator('[data-layer]').first().click()],
+  [
+    'the rules, with a trigger that is edited',
+    '/live',
+    async (page) => {
+      await page.getByRole('button', { name: 'Rules…' }).click();
+      await page.getByRole('button', { name: 'Edit Home goal' }).click();
+    },
+  ],
+  ['the keys', '/live', (page) => page.getByRole('button', { name: 'Keys…' }).click()],
+  [
+    'the commands',
+    '/preflight',
+    async (page) => {
+      await expect(page.getByText('are looked at all the time')).toBeVisible();
+      await page.keyboard.press('Control+k');
+      await expect(page.getByRole('menuitem').first()).toBeVisible();
+    },
+  ],
 ];
 for (const [name, view, open] of OPENED)
   test(`${name}: nothing that WCAG 2.2 AA finds, on dark and light surfaces`, async ({ page }) => {

@@ -90,7 +90,7 @@ function laneWithout(lane: Lane, gone: ReadonlySet<string>): Lane {
 
 /**
  * What deletes items: they are next in no lane and follow nothing any more; others that are changed beside it are left alone.
- * Throws a Refusal where one is on air, or a trigger takes it.
+ * What triggers take goes with its trigger. Throws a Refusal where one is on air.
  */
 export function removalOf(
   { show, world }: Pick<Situation, 'show' | 'world'>,
@@ -101,9 +101,6 @@ export function removalOf(
   for (const item of items)
     if (isOnAir(show.lanes.values(), item.key)) refuse(`${item.name} is on air: clear it first.`);
   const gone = new Set(keys);
-  for (const { name, item } of world.documents.trigger.values())
-    if (gone.has(item))
-      refuse(`${show.items.get(item)!.name} is taken by the trigger ${name}: delete that first.`);
   const changed = new Set(beside.map((i) => i.key));
   const before = [...show.items.values()].filter(
     (i) => !gone.has(i.key) && !changed.has(i.key) && gone.has(i.follows ?? ''),
@@ -114,6 +111,9 @@ export function removalOf(
       return left === lane ? [] : [edit('lane', laneKey(lane), lane, left)];
     }),
     ...before.map((item) => edit('item', item.key, item, { ...item, follows: null })),
+    ...[...world.documents.trigger.values()]
+      .filter((t) => gone.has(t.item))
+      .map((t) => edit('trigger', t.key, t, null)),
     ...items.map((item) => edit('item', item.key, item, null)),
   ];
 }

@@ -255,3 +255,19 @@ export function misfit(scale: Scale, cut: boolean): string[] {
       : []),
   ];
 }
+
+/** How a text was drawn: in which layer, how it was scaled, how large it is in px of its output, whether some of it is cut off. */
+export interface DrawnText {
+  layer: string;
+  scale: Scale;
+  size: number;
+  cut: boolean;
+}
+
+/** What does not fit as it should, each in a sentence, in a picture so many px high. */
+export const misfits = (texts: readonly DrawnText[], pictureHeight: number): string[] =>
+  texts.flatMap(({ layer, scale, size, cut }) => {
+    const small = size < LEGIBLE * pictureHeight ? ['too small to read'] : [];
+    const wrong = [...misfit(scale, cut), ...small];
+    return wrong.length ? [`${layer[0]!.toUpperCase()}${layer.slice(1)} is ${wrong.join(' and ')}.`] : [];
+  });

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { isClock } from '../../core/board/values.ts';
 import { clockAt, clockText } from '../../core/clock/clock.ts';
+import { wrongWithPage } from '../../core/show/pages.ts';
 import type { OpenPage } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
@@ -10,9 +11,6 @@ import { ageText, useSeconds } from '../shared/time.ts';
 import { useDesk, useField } from '../shared/use-desk.ts';
 import type { Seen } from '../shared/View.tsx';
 import css from './Failures.module.css';
-
-/** A page is late where what is sent takes longer than this to get there, in ms. */
-const LATE = 250;
 
 /** What an operator must know of now: the controller lost in play, and pages that do not show what is on air. */
 export function Failures(seen: Seen) {
@@ -62,11 +60,8 @@ function Lost({ desk, snapshot }: Seen) {
 }
 
 /** What is wrong with a page, in words; null where nothing is. */
-function wrongWith({ state, late, since }: OpenPage, now: number): string | null {
-  if (state === 'gone') return `has been gone for ${ageText(now - since)}`;
-  if (state === 'silent') return 'does not answer';
-  if (state === 'behind') return 'is behind: it does not take what is sent';
-  return late !== null && late > LATE ? `is ${late} ms late` : null;
+function wrongWith(page: OpenPage, now: number): string | null {
+  return page.state === 'gone' ? `has been gone for ${ageText(now - page.since)}` : wrongWithPage(page);
 }
 
 /** The pages that are gone, silent, behind or late, each with its output; one that was closed on purpose is dismissed. */

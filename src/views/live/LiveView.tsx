@@ -18,6 +18,7 @@ import { ClearAll } from './ClearAll.tsx';
 import { Looks } from './Looks.tsx';
 import { Pictures } from './Pictures.tsx';
 import { useCommands, useKeyOf } from '../shared/keymap.ts';
+import { Palette } from '../shared/Palette.tsx';
 import { Recall } from '../shared/Recall.tsx';
 import { takeBack, UndoRedo } from '../shared/UndoRedo.tsx';
 import { Heading, TopBar } from '../shared/TopBar.tsx';
@@ -32,6 +33,7 @@ import { ageText, useSeconds } from '../shared/time.ts';
 import { tip } from '../../ui/tip.ts';
 import css from './LiveView.module.css';
 
+const KeysDialog = later(() => import('./KeysDialog.tsx').then((m) => m.KeysDialog));
 const RulesDialog = later(() => import('./RulesDialog.tsx').then((m) => m.RulesDialog));
 const LettersDialog = later(() => import('./LettersDialog.tsx').then((m) => m.LettersDialog));
 
@@ -45,6 +47,7 @@ export default function LiveView() {
   const [pictures, setPictures] = useRememberedList('pictures');
   const [lettering, letter] = useState(false);
   const [ruling, rule] = useState(false);
+  const [keying, key] = useState(false);
   const [zones, setZones] = useRemembered('zones', 'off');
 
   const lanes = useLanes(desk, snapshot);
@@ -107,6 +110,7 @@ export default function LiveView() {
       <div className={css['top']}>
         <Guard name="The top bar">
           <TopBar desk={desk} snapshot={snapshot} here="/live" />
+          <Palette desk={desk} snapshot={snapshot} />
         </Guard>
       </div>
       <main className={css['main']}>
@@ -135,15 +139,17 @@ export default function LiveView() {
               <Button shortcut={keyOf('zones')} aria-pressed={zones === 'on'} onClick={toggleZones}>
                 {zones === 'on' ? 'Hide zones' : 'Show zones'}
               </Button>
-              <Button
-                aria-pressed={letters === 'on'}
-                {...tip('Whether single keys work here, on every view')}
-                onClick={() => setLetters(letters === 'on' ? 'off' : 'on')}
-              >
-                {letters === 'on' ? 'Keys on' : 'Keys off'}
-              </Button>
+              <Button onClick={() => key(true)}>{letters === 'on' ? 'Keys…' : 'Keys off…'}</Button>
             </LaneList>
           </Guard>
+          {keying && (
+            <KeysDialog
+              snapshot={snapshot}
+              single={letters === 'on'}
+              onSingle={(on) => setLetters(on ? 'on' : 'off')}
+              onClose={() => key(false)}
+            />
+          )}
           {ruling && <RulesDialog desk={desk} snapshot={snapshot} onClose={() => rule(false)} />}
           {lettering && <LettersDialog desk={desk} outputs={outputs} onClose={() => letter(false)} />}
         </div>

@@ -3,7 +3,7 @@ import type { Scalar } from '../../core/board/values.ts';
 import { layoutFor } from '../../core/show/layout.ts';
 import type { Zone } from '../../core/show/show.ts';
 import type { Template } from '../../core/documents/template.ts';
-import { LEGIBLE, misfit } from '../../core/text/fit.ts';
+import { misfits } from '../../core/text/fit.ts';
 import type { Stage } from '../../stage/stage.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useOwnStage } from '../shared/own-stage.ts';
@@ -32,11 +32,7 @@ export function Preview({
   const root = useRef<HTMLDivElement>(null);
   const last = useRef('');
   const look = (stage: Stage) => {
-    const said = stage.fits().flatMap(({ layer, scale, size, cut }) => {
-      const small = size < LEGIBLE * pictureHeight ? ['too small to read'] : [];
-      const wrong = [...misfit(scale, cut), ...small];
-      return wrong.length ? [`${layer[0]!.toUpperCase()}${layer.slice(1)} is ${wrong.join(' and ')}.`] : [];
-    });
+    const said = misfits(stage.fits(), pictureHeight);
     if (said.join() === last.current) return;
     last.current = said.join();
     onFit(said);

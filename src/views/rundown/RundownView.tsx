@@ -50,7 +50,11 @@ function Rundown({ desk, snapshot }: Seen) {
   const { documents, lanes } = snapshot;
   const { item: items, template: templates, output: outputs } = documents;
   const groups = groupsOf(snapshot);
-  const [chosen, choose] = useState<ReadonlySet<string>>(new Set());
+  const [chosen, choose] = useState<ReadonlySet<string>>(() => {
+    // A way from elsewhere may lead to one item.
+    const asked = new URLSearchParams(location.search).get('item');
+    return new Set(asked === null ? [] : [asked]);
+  });
   const [asked, ask] = useState<Asked | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const search = useSearch('Find an item');

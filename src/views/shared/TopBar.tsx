@@ -10,25 +10,13 @@ import type { Desk, Prepared } from './desk.ts';
 import { RecordingSign, RehearsalSign } from './Deck.tsx';
 import { StandIn } from './StandIn.tsx';
 import { StatusLine } from './StatusLine.tsx';
+import { VIEWS } from './views.ts';
 import { NAME } from './identity.ts';
 import { tip } from '../../ui/tip.ts';
 import css from './TopBar.module.css';
 
 const NameDialog = later(() => import('./NameDialog.tsx').then((m) => m.NameDialog));
 const UnreadDialog = later(() => import('./UnreadDialog.tsx').then((m) => m.UnreadDialog));
-
-const VIEWS = [
-  { href: '/live', name: 'Live' },
-  { href: '/rundown', name: 'Rundown' },
-  { href: '/game', name: 'Game' },
-  { href: '/sources', name: 'Sources' },
-  { href: '/patch', name: 'Patch' },
-  { href: '/templates', name: 'Templates' },
-  { href: '/data', name: 'Data' },
-  { href: '/media', name: 'Media' },
-  { href: '/outputs', name: 'Outputs' },
-  { href: '/tapes', name: 'Tapes' },
-];
 
 /** What the page is, for who hears it; where its content begins. */
 export function Heading({ here }: { here: string }) {

@@ -2,6 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { Guard } from '../../ui/Guard.tsx';
 import { Desk, type Prepared } from './desk.ts';
 import { Heading, TopBar } from './TopBar.tsx';
+import { Palette } from './Palette.tsx';
 import { takeBack, useUndoKeys } from './UndoRedo.tsx';
 import { useDesk, usePrepared } from './use-desk.ts';
 import css from './View.module.css';
@@ -35,6 +36,7 @@ export function View({
       <div className={css['top']}>
         <Guard name="The top bar">
           <TopBar desk={desk} snapshot={snapshot} here={here} />
+          <Palette desk={desk} snapshot={snapshot} />
         </Guard>
       </div>
       <main className={css['main']}>

@@ -85,3 +85,33 @@ export function useTakenKeys(): ReadonlySet<string> {
   const keys = useStore(changed);
   return new Set((Object.keys(COMMANDS) as CommandId[]).map((id) => keyIn(keys, id)));
 }
+
+/** What can be done now, by its command. */
+export const useRunning = (): ReadonlyMap<CommandId, () => void> => useStore(running);
+
+/** Gives a command another key in this browser; null: its own again. */
+export function changeKey(id: CommandId, key: string | null): void {
+  const { [id]: _, ...rest } = changed.getState();
+  const next: Keys = key === null || key === COMMANDS[id].key ? rest : { ...rest, [id]: key };
+  changed.setState(next, true);
+  try {
+    localStorage.setItem(PLACE, JSON.stringify(next));
+  } catch {
+    // Where nothing can be stored the change lasts as long as the page.
+  }
+}
+
+/** The key that was pressed as commands have it; null for one that only goes with others, or that the browser wants. */
+export function keyPressed({
+  key,
+  ctrlKey,
+  metaKey,
+  shiftKey,
+  altKey,
+}: Pick<KeyboardEvent, 'key' | 'ctrlKey' | 'metaKey' | 'shiftKey' | 'altKey'>): string | null {
+  if (altKey || /^(Shift|Control|Alt|Meta|Tab|Dead|AltGraph|\d)$/.test(key)) return null;
+  const name = key.length === 1 ? key.toUpperCase() : key;
+  const letter = /^\p{L}$/u.test(key);
+  const control = ctrlKey || metaKey;
+  return `${control ? 'Ctrl+' : ''}${shiftKey && (control || letter) ? 'Shift+' : ''}${name}`;
+}

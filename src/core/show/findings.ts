@@ -1,0 +1,282 @@
+import type { ActionBody } from '../actions/actions.ts';
+import type { Documents } from '../documents/kinds.ts';
+import { bindingsOf, layersOf } from '../layers/kinds.ts';
+import type { SourceBundle } from '../source/source.ts';
+import { counted } from '../text/words.ts';
+import { namesIn } from '../value/value.ts';
+import type { DeskTable, OpenPage, SourceState } from '../wire/wire.ts';
+import type { Item, Place } from './item.ts';
+import { placeKey } from './item.ts';
+import { fitIn, layoutFor } from './layout.ts';
+import { wrongWithPage } from './pages.ts';
+import { preflight, type BoardView } from './preflight.ts';
+import { airing, type Lane, type Output, type Zone } from './show.ts';
+import { lieOf } from './zones.ts';
+
+/** How bad it is: seen wrong now, wrong or impossible when it is taken, or worth a look. The worst first. */
+export const HARMS = ['now', 'taken', 'look'] as const;
+export type Harm = (typeof HARMS)[number];
+
+/** One step to what mends something: a place to go to, or an action. */
+export type Mend = { label: string } & ({ href: string } | { act: ActionBody });
+
+/** Something that would embarrass. */
+export interface Finding {
+  /** Names it among all others, whatever it says. */
+  key: string;
+  harm: Harm;
+  /** What it is about. */
+  of: string;
+  /** What is wrong, in a sentence. */
+  says: string;
+  mend: Mend;
+}
+
+/** What is looked at. */
+export interface Night {
+  documents: { [K in 'item' | 'template' | 'output' | 'trigger' | 'look']: readonly Documents[K][] };
+  lanes: readonly Lane[];
+  sources: readonly SourceState[];
+  bundles: readonly SourceBundle[];
+  tables: readonly DeskTable[];
+  pages: readonly OpenPage[];
+  gone: readonly OpenPage[];
+  cards: readonly string[];
+  rehearsal: object | null;
+  unread: readonly { kind: string; name: string }[];
+  database: { ok: boolean };
+  /** What is left of the disk that all is kept on, in bytes; null while that is not known. */
+  disk: number | null;
+  /** What a stage said of an item in a zone, by `fitKey`: texts that are cut or too small. */
+  fits: ReadonlyMap<string, readonly string[]>;
+}
+
+/** Under this an item's texts in a zone were looked at. */
+export const fitKey = (item: string, place: Pick<Place, 'output' | 'zone'>): string =>
+  `${item} ${placeKey(place)}`;
+
+/** Less room on the disk than this, in bytes, is soon none. */
+const LITTLE_ROOM = 500e6;
+
+const go = (label: string, href: string): Mend => ({ label, href });
+
+/** All that would embarrass, the worst first. Nothing is left out because something else is worse. */
+export function findings(night: Night, board: BoardView): Finding[] {
+  const found = [
+    ...ofThePlace(night),
+    ...night.sources.flatMap(ofSource),
+    ...ofPages(night),
+    ...night.documents.item.flatMap((item) => ofItem(night, item, board)),
+    ...unfed(night, board),
+    ...ofPictures(night),
+    ...ofRules(night),
+    ...night.documents.output.flatMap(ofZones),
+  ];
+  return HARMS.flatMap((harm) => found.filter((f) => f.harm === harm));
+}
+
+/** Database, disk, a rehearsal, test cards, and what could not be read. */
+function ofThePlace({ database, disk, rehearsal, cards, documents, unread }: Night): Finding[] {
+  const of = (key: string, harm: Harm, what: string, says: string, mend: Mend): Finding => ({
+    ...{ key, harm, of: what, says, mend },
+  });
+  const found: Finding[] = [];
+  if (!database.ok)
+    found.push(
+      of(
+        'database',
+        'now',
+        'Database',
+        'It does not answer: nothing can be changed.',
+        go('Health', '/healthz'),
+      ),
+    );
+  if (disk !== null && disk < LITTLE_ROOM)
+    found.push(
+      of(
+        'disk',
+        'now',
+        'Disk',
+        `Only ${Math.round(disk / 1e6)} MB are left.`,
+        go('Tapes and media', '/tapes'),
+      ),
+    );
+  if (rehearsal)
+    found.push(
+      of('rehearsal', 'now', 'Rehearsal', 'A tape is played: what is on air is no game.', {
+        label: 'End the rehearsal',
+        act: { kind: 'rehearse', do: 'end' },
+      }),
+    );
+  for (const key of cards) {
+    const name = documents.output.find((o) => o.key === key)?.name ?? key;
+    const act = { kind: 'test-card', output: key, on: false } as const;
+    found.push(of(`card ${key}`, 'now', name, 'Its test card is on.', { label: 'Take it off', act }));
+  }
+  for (const { kind, name } of unread)
+    found.push(
+      of(`unread ${kind} ${name}`, 'taken', name, `This ${kind} cannot be read.`, go('Live', '/live')),
+    );
+  return found;
+}
+
+function ofSource({ key, name, health }: SourceState): Finding[] {
+  if (health !== 'late' && health !== 'lost') return [];
+  return [
+    {
+      key: `source ${key}`,
+      harm: 'now',
+      of: name,
+      says: `It is ${health}.`,
+      mend: go('Sources', '/sources'),
+    },
+  ];
+}
+
+/** Outputs that nobody shows, and pages that do not show what is on air. */
+function ofPages({ documents, pages, gone }: Night): Finding[] {
+  const nameOf = (key: string) => documents.output.find((o) => o.key === key)?.name ?? key;
+  const bad = [...gone, ...pages].flatMap((page): Finding[] => {
+    const says = wrongWithPage(page);
+    const key = `page ${page.id} ${page.state}`;
+    return says
+      ? [
+          {
+            key,
+            harm: 'now',
+            of: nameOf(page.output),
+            says: `The page at ${page.from} ${says}.`,
+            mend: go('Outputs', '/outputs'),
+          },
+        ]
+      : [];
+  });
+  const shut = documents.output.filter((o) => !pages.some((p) => p.output === o.key));
+  return [
+    ...bad,
+    ...shut.map(({ key, name }): Finding => ({
+      ...{ key: `shut ${key}`, harm: 'look', of: name, says: 'No page has it open.' },
+      mend: go('Open its page', `/air/${key}`),
+    })),
+  ];
+}
+
+/** What the audience would see wrong of an item, in each of its zones. */
+function ofItem({ documents, lanes, fits }: Night, item: Item, board: BoardView): Finding[] {
+  const template = documents.template.find((t) => t.key === item.template);
+  const mend = go('Edit', `/rundown?item=${encodeURIComponent(item.key)}`);
+  const of = `${item.number} ${item.name}`;
+  const harm: Harm = airing(lanes, item.key).length ? 'now' : 'taken';
+  const one = (says: string, how: Harm = harm): Finding => ({
+    ...{ key: `item ${item.key} ${says}`, harm: how, of, says, mend },
+  });
+  if (!template) return [one('Its template is missing.')];
+  if (item.zones.length === 0) return [one('It goes to no zone yet.', 'look')];
+  const said = new Set<string>();
+  const found: Finding[] = [];
+  for (const place of item.zones) {
+    const output = documents.output.find((o) => o.key === place.output);
+    const zone = output?.zones.find((z) => z.key === place.zone);
+    if (!output || !zone) {
+      found.push(one(`It goes to a zone that is gone: ${placeKey(place)}.`));
+      continue;
+    }
+    for (const says of preflight(layoutFor(template, zone), item.inputs, template.inputs, board))
+      said.add(says);
+    for (const says of fits.get(fitKey(item.key, place)) ?? [])
+      said.add(`${output.name}, ${zone.name}: ${says}`);
+    if (unfit(template, zone))
+      found.push(one(`No layout has the shape of ${output.name}, ${zone.name}.`, 'look'));
+  }
+  return [...[...said].map((says) => one(says)), ...found];
+}
+
+/** True where a layout stands in the middle of a zone because none has its shape. */
+const unfit = (template: Documents['template'], zone: Zone): boolean =>
+  fitIn(layoutFor(template, zone), zone).how === 'off';
+
+/** Fields that items show and nobody feeds. */
+function unfed({ documents, bundles }: Night, board: BoardView): Finding[] {
+  const fed = new Set(
+    bundles.flatMap((b) => (b.source.enabled ? (b.patch?.links.map((l) => l.field) ?? []) : [])),
+  );
+  const needed = new Map<string, string>();
+  for (const item of documents.item) {
+    const template = documents.template.find((t) => t.key === item.template);
+    for (const layout of template?.layouts ?? [])
+      for (const layer of layersOf(layout.layers))
+        for (const { value } of bindingsOf(layer))
+          for (const key of namesIn(value).fields) if (!needed.has(key)) needed.set(key, item.name);
+  }
+  return [...needed].flatMap(([key, item]): Finding[] => {
+    const def = board.def(key);
+    if (!def || fed.has(key) || board.stateOf(key)?.quality !== 'none') return [];
+    return [
+      {
+        ...{
+          key: `unfed ${key}`,
+          harm: 'look',
+          of: def.label,
+          says: `Nothing feeds it, and ${item} shows it.`,
+        },
+        mend: go('Patch', '/patch'),
+      },
+    ];
+  });
+}
+
+/** Pictures that rows ask for and the library has not: headshots, sponsors. */
+function ofPictures({ tables }: Night): Finding[] {
+  return tables.flatMap(({ key, name, rows }): Finding[] => {
+    const missing = rows
+      .filter(([, row]) => row['found'] === false)
+      .map(([, row]) => String(row['path'] ?? ''));
+    if (missing.length === 0) return [];
+    const some = missing.slice(0, 3).join(', ');
+    return [
+      {
+        ...{ key: `pictures ${key}`, harm: 'taken', of: name },
+        says: `${counted(missing.length, 'picture is', 'pictures are')} missing: ${some}${missing.length > 3 ? ' …' : ''}.`,
+        mend: go('Media', '/media'),
+      },
+    ];
+  });
+}
+
+/** Triggers that could not take their item; keys that two things have. */
+function ofRules({ documents }: Night): Finding[] {
+  const found: Finding[] = documents.trigger.flatMap((t): Finding[] => {
+    const item = documents.item.find((i) => i.key === t.item);
+    const why = !item ? 'Its item is gone.' : item.zones.length === 0 ? 'Its item goes to no zone.' : null;
+    return t.on && why
+      ? [{ key: `trigger ${t.key}`, harm: 'taken', of: t.name, says: why, mend: go('Live', '/live') }]
+      : [];
+  });
+  const keyed = [...documents.item, ...documents.look].filter((one) => one.hotkey !== '');
+  for (const one of keyed) {
+    const other = keyed.find((k) => k !== one && k.hotkey === one.hotkey);
+    if (other && keyed.indexOf(other) > keyed.indexOf(one))
+      found.push({
+        ...{ key: `key ${one.hotkey}`, harm: 'taken', of: one.hotkey },
+        says: `${one.name} and ${other.name} have the same key.`,
+        mend: go('Rundown', '/rundown'),
+      });
+  }
+  return found;
+}
+
+/** Gaps and overlaps of a board that is all zones, and what is outside. */
+function ofZones(output: Output): Finding[] {
+  const { gaps, overlaps, outside } = lieOf(output);
+  const mend = go('Outputs', `/outputs`);
+  const one = (what: string, says: string): Finding => ({
+    ...{ key: `zones ${output.key} ${what}`, harm: 'look', of: output.name, says, mend },
+  });
+  return [
+    ...(output.venue && gaps.length
+      ? [one('gaps', `${counted(gaps.length, 'part')} of it ${gaps.length === 1 ? 'is' : 'are'} in no zone.`)]
+      : []),
+    ...(overlaps.length ? [one('overlaps', `${counted(overlaps.length, 'pair')} of zones overlap.`)] : []),
+    ...(outside.length ? [one('outside', `${counted(outside.length, 'zone')} reach beyond it.`)] : []),
+  ];
+}

@@ -1,0 +1,136 @@
+import { useEffect, useMemo, useState } from 'react';
+import { CircleCheck } from 'lucide-react';
+import { findings, HARMS, type Finding, type Harm } from '../../core/show/findings.ts';
+import { counted } from '../../core/text/words.ts';
+import { Button } from '../../ui/Button.tsx';
+import { useSearch } from '../../ui/search.tsx';
+import type { Desk } from '../shared/desk.ts';
+import { LastAction } from '../shared/Said.tsx';
+import { UndoRedo } from '../shared/UndoRedo.tsx';
+import { useDesk, useKnown } from '../shared/use-desk.ts';
+import { View, type Seen } from '../shared/View.tsx';
+import { useFits } from './fits.ts';
+import shell from '../shared/View.module.css';
+import css from './PreflightView.module.css';
+
+const HEADINGS: Record<Harm, string> = {
+  now: 'Wrong now',
+  taken: 'Wrong when it is taken',
+  look: 'Worth a look',
+};
+
+/** How often it is asked what is left of the disk, in ms. */
+const DISK_EVERY = 20_000;
+
+/** Everything that would embarrass, the worst first, each with one step to its mend. It follows what changes. */
+export default function PreflightView() {
+  return (
+    <View here="/preflight" columns="minmax(0, 1fr)">
+      {(seen) => <Findings {...seen} />}
+    </View>
+  );
+}
+
+function useDisk(): number | null {
+  const [room, setRoom] = useState<number | null>(null);
+  useEffect(() => {
+    const ask = () =>
+      void fetch('/healthz')
+        .then((answer) => answer.json() as Promise<{ disk?: number | null }>)
+        .then(
+          ({ disk }) => setRoom(disk ?? null),
+          () => setRoom(null),
+        );
+    ask();
+    const timer = setInterval(ask, DISK_EVERY);
+    return () => clearInterval(timer);
+  }, []);
+  return room;
+}
+
+/** The fields of the board, looked at once a second: no check needs them sooner. */
+function useFieldsNow(desk: Desk) {
+  const [fields, setFields] = useState(() => desk.store.getState().fields);
+  useEffect(() => {
+    const timer = setInterval(() => setFields(desk.store.getState().fields), 1000);
+    return () => clearInterval(timer);
+  }, [desk]);
+  return fields;
+}
+
+function Findings({ desk, snapshot }: Seen) {
+  const sources = useKnown(desk, 'sources');
+  const tables = useKnown(desk, 'tables');
+  const rehearsal = useKnown(desk, 'rehearsal');
+  const here = useDesk(desk, (s) => s.here);
+  const disk = useDisk();
+  const fits = useFits(desk, snapshot);
+  const fields = useFieldsNow(desk);
+  const found = useMemo(
+    () => findings({ ...snapshot, sources, tables, rehearsal, disk, fits: fits ?? new Map() }, desk),
+    // The board is read through the desk; its fields are what makes the answer change.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [snapshot, sources, tables, rehearsal, disk, fits, fields, desk],
+  );
+  const search = useSearch('Find in what was found');
+  const shown = found.filter((f) => search.finds(f.of, f.says));
+  const { item, output } = snapshot.documents;
+  const looked = `${counted(item.length, 'item')}, ${counted(output.length, 'output')} and ${counted(sources.length, 'source')} are looked at all the time.`;
+  return (
+    <div className={`${shell['editor']} ${css['view']}`}>
+      <header className={shell['bar']}>
+        <h2>Preflight</h2>
+        {search.box}
+        <UndoRedo desk={desk} />
+      </header>
+      <LastAction desk={desk} />
+      <p className={shell['dim']} role="status" aria-label="What is looked at">
+        {here === false ? 'The server does not answer: this is how things stood.' : looked}
+        {fits === null && ' How texts fit is being drawn…'}
+      </p>
+      {found.length === 0 && fits !== null && (
+        <p className={css['well']}>
+          <CircleCheck size={20} /> Nothing would embarrass you.
+        </p>
+      )}
+      {HARMS.map((harm) => {
+        const own = shown.filter((f) => f.harm === harm);
+        if (own.length === 0) return null;
+        return (
+          <section key={harm} className={shell['panel']} data-harm={harm} aria-label={HEADINGS[harm]}>
+            <h2>
+              {HEADINGS[harm]} <small>{own.length}</small>
+            </h2>
+            <ul className={css['found']}>
+              {own.map((f) => (
+                <Line key={f.key} desk={desk} found={f} />
+              ))}
+            </ul>
+          </section>
+        );
+      })}
+      {shown.length === 0 && found.length > 0 && (
+        <p className={shell['dim']}>Nothing found has these words.</p>
+      )}
+    </div>
+  );
+}
+
+function Line({ desk, found: { key, of, says, mend } }: { desk: Desk; found: Finding }) {
+  return (
+    <li data-finding={key}>
+      <b>{of}</b>
+      <span>{says}</span>
+      {'act' in mend ? (
+        <Button onClick={() => void desk.act(mend.act)}>{mend.label}</Button>
+      ) : (
+        <a
+          href={mend.href}
+          {...(mend.href.startsWith('/air/') ? { target: '_blank', rel: 'noreferrer' } : {})}
+        >
+          {mend.label}
+        </a>
+      )}
+    </li>
+  );
+}

@@ -1,0 +1,59 @@
+import { useState } from 'react';
+import { later } from '../../ui/Later.tsx';
+import { useKeys } from '../../ui/keys.ts';
+import type { Doable } from './CommandPalette.tsx';
+import type { Desk } from './desk.ts';
+import { COMMANDS, capOf, useKeyOf, useRunning } from './keymap.ts';
+import { VIEWS } from './views.ts';
+import { orderOf } from './rundown.ts';
+import type { Seen } from './View.tsx';
+
+const CommandPalette = later(() => import('./CommandPalette.tsx').then((m) => m.CommandPalette));
+
+/** Opens the commands by `Ctrl+K`, wherever one is. */
+export function Palette(seen: Seen) {
+  const [open, setOpen] = useState(false);
+  useKeys({ 'ctrl+k': () => setOpen(true) });
+  return open && <Open {...seen} onClose={() => setOpen(false)} />;
+}
+
+function Open({ desk, snapshot, onClose }: Seen & { onClose: () => void }) {
+  const running = useRunning();
+  const keyOf = useKeyOf();
+  const doable: Doable[] = [
+    ...[...running].map(([id, run]) => ({
+      id: `do ${id}`,
+      says: COMMANDS[id].says,
+      cap: capOf(keyOf(id)),
+      run,
+    })),
+    ...airing({ desk, snapshot }),
+    ...VIEWS.map(({ href, name }) => ({ id: href, says: `Go to ${name}`, href })),
+  ];
+  return <CommandPalette doable={doable} onClose={onClose} />;
+}
+
+/** What can be put on air: items, next or at once, and looks. */
+function airing({ desk, snapshot }: { desk: Desk } & Pick<Seen, 'snapshot'>): Doable[] {
+  return [
+    ...snapshot.documents.look.map((look) => ({
+      id: `look ${look.key}`,
+      says: `Recall ${look.name}`,
+      cap: look.hotkey || undefined,
+      run: (): void => void desk.act({ kind: 'recall-look', look: look.key }),
+    })),
+    ...orderOf(snapshot).flatMap((item) => [
+      {
+        id: `next ${item.key}`,
+        says: `Next: ${item.number} ${item.name}`,
+        run: (): void => void desk.act({ kind: 'next', item: item.key }),
+      },
+      {
+        id: `take ${item.key}`,
+        says: `Take ${item.number} ${item.name}`,
+        cap: item.hotkey || undefined,
+        run: (): void => void desk.act({ kind: 'take', item: item.key }),
+      },
+    ]),
+  ];
+}
