@@ -70,7 +70,7 @@ await shot('/templates/lower-third', 'changes', async (page) => {
   await sleep(2500);
 });
 await shot('/game', 'game');
-await shot('/game', 'sport', (page) => page.getByRole('button', { name: 'Edit the sport…' }).click());
+await shot('/preflight', 'preflight', () => sleep(2500));
 await shot('/sources', 'frame-map', async (page) => {
   await page.getByRole('button', { name: 'Add a source' }).click();
   await page.getByLabel('Name').fill('Unknown console');

@@ -2,13 +2,17 @@ import { useState } from 'react';
 import { later } from '../../ui/Later.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import type { Doable } from './CommandPalette.tsx';
-import type { Desk } from './desk.ts';
+import type { Desk, Prepared } from './desk.ts';
 import { COMMANDS, capOf, useKeyOf, useRunning } from './keymap.ts';
 import { VIEWS } from './views.ts';
 import { orderOf } from './rundown.ts';
-import type { Seen } from './View.tsx';
 
 const CommandPalette = later(() => import('./CommandPalette.tsx').then((m) => m.CommandPalette));
+
+interface Seen {
+  desk: Desk;
+  snapshot: Prepared;
+}
 
 /** Opens the commands by `Ctrl+K`, wherever one is. */
 export function Palette(seen: Seen) {
@@ -34,7 +38,7 @@ function Open({ desk, snapshot, onClose }: Seen & { onClose: () => void }) {
 }
 
 /** What can be put on air: items, next or at once, and looks. */
-function airing({ desk, snapshot }: { desk: Desk } & Pick<Seen, 'snapshot'>): Doable[] {
+function airing({ desk, snapshot }: Seen): Doable[] {
   return [
     ...snapshot.documents.look.map((look) => ({
       id: `look ${look.key}`,
