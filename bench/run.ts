@@ -2,6 +2,7 @@ import { conformance } from './conformance.ts';
 import { changing, decoding, scriptSize } from './core.ts';
 import { boardAgainstSignals, largeDocument, leaders, untouched } from './data.ts';
 import { joining } from './joining.ts';
+import { key } from './key.ts';
 import { killed } from './kill.ts';
 import { latency } from './latency.ts';
 import { layoutChanged } from './layout.ts';
@@ -30,6 +31,7 @@ const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   slowLine,
   workshop,
   together,
+  key,
 };
 
 /** Takes every measure, or those named; prints a table and JSON; gives 1 when a bound does not hold. */

@@ -123,6 +123,11 @@ describe('what would embarrass', () => {
       'taken F2: One and Play have the same key.',
     ],
     [
+      'one number twice',
+      { documents: { ...quiet.documents, item: [item, { ...item, key: 'twin', name: 'Twin' }] } },
+      'taken 1: One and Twin have the same number.',
+    ],
+    [
       'an unread document',
       { unread: [{ kind: 'game', name: 'Odd' }] },
       'taken Odd: This game cannot be read.',

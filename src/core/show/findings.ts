@@ -243,7 +243,7 @@ function ofPictures({ tables }: Night): Finding[] {
   });
 }
 
-/** Triggers that could not take their item; keys that two things have. */
+/** Triggers that could not take their item; keys and numbers that two things have. */
 function ofRules({ documents }: Night): Finding[] {
   const found: Finding[] = documents.trigger.flatMap((t): Finding[] => {
     const item = documents.item.find((i) => i.key === t.item);
@@ -260,6 +260,15 @@ function ofRules({ documents }: Night): Finding[] {
         ...{ key: `key ${one.hotkey}`, harm: 'taken', of: one.hotkey },
         says: `${one.name} and ${other.name} have the same key.`,
         mend: go('Rundown', '/rundown'),
+      });
+  }
+  for (const one of documents.item) {
+    const other = documents.item.find((i) => i.number === one.number && i.key > one.key);
+    if (other)
+      found.push({
+        ...{ key: `number ${one.number}`, harm: 'taken', of: String(one.number) },
+        says: `${one.name} and ${other.name} have the same number.`,
+        mend: go('Edit', `/rundown?item=${encodeURIComponent(other.key)}`),
       });
   }
   return found;

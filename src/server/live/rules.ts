@@ -13,6 +13,8 @@ interface Watched extends Followed {
   /** What it said last, and whether all that it asks for could be trusted then. */
   was: FieldValue;
   sound: boolean;
+  /** Who says what it asks for: another source's word is no event. */
+  from: string;
 }
 
 interface Parts {
@@ -62,6 +64,7 @@ export class Rules {
         tokens: new Set<string>(),
         was: null,
         sound: false,
+        from: '',
       };
       this.watched.set(of, one);
       this.dependents.begin(one);
@@ -89,11 +92,11 @@ export class Rules {
   react(tokens: readonly string[]): void {
     if (this.watched.size === 0) return;
     for (const one of this.dependents.of(tokens)) {
-      const { was, sound } = one;
+      const { was, sound, from } = one;
       this.note(one);
       const trigger = this.triggerOf(one);
       // What was silent a moment ago tells nothing of when it happened.
-      if (!trigger?.on || this.byHand > 0 || !sound || !one.sound) continue;
+      if (!trigger?.on || this.byHand > 0 || !sound || !one.sound || from !== one.from) continue;
       if (edgeIn(trigger.edge, was, one.was)) this.wait(trigger);
     }
     this.settle();
@@ -109,10 +112,9 @@ export class Rules {
 
   private note(one: Watched): void {
     one.was = this.dependents.work(one);
-    one.sound = [...one.tokens].every((key) => {
-      const state = this.parts.board.state(key);
-      return !state || state.pin !== undefined || state.quality === 'ok';
-    });
+    const states = [...one.tokens].map((key) => this.parts.board.state(key));
+    one.sound = states.every((s) => !s || s.pin !== undefined || s.quality === 'ok');
+    one.from = states.map((s) => s?.origin ?? '').join(' ');
     if (one.of === QUIET) this.holds = truthOf(one.was) === true;
   }
 

@@ -1,6 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Item } from '../../core/show/item.ts';
+import { useStable } from '../../ui/stable.ts';
 import type { Answer, Desk } from '../shared/desk.ts';
 
 type Inputs = Record<string, Scalar>;
@@ -16,6 +17,8 @@ export function useDraft(desk: Desk, item: Item | undefined, held = false) {
   const [drafts, setDrafts] = useState<Record<string, Inputs>>({});
   const pending = useRef(new Map<string, Inputs>());
   const sending = useRef<Promise<Answer | null>>(Promise.resolve(null));
+  /** The items of which the server refused what was typed last: it stands on the screen and nowhere else. */
+  const refused = useRef(new Set<string>());
   const timer = useRef<ReturnType<typeof setTimeout> | undefined>(undefined);
 
   /** Sends what is not yet sent; resolves when the server has answered. */
@@ -26,7 +29,9 @@ export function useDraft(desk: Desk, item: Item | undefined, held = false) {
     for (const [id, inputs] of batch) {
       sending.current = sending.current.then(async () => {
         const answer = await desk.act({ kind: 'edit', item: id, inputs });
-        if (answer.ok) {
+        if (!answer.ok) refused.current.add(id);
+        else {
+          refused.current.delete(id);
           setDrafts((all) => {
             const left = Object.entries(all[id] ?? {}).filter(([k, v]) => !(k in inputs) || inputs[k] !== v);
             return { ...all, [id]: Object.fromEntries(left) };
@@ -38,7 +43,11 @@ export function useDraft(desk: Desk, item: Item | undefined, held = false) {
     return sending.current;
   }, [desk]);
 
-  useEffect(() => () => void flush(), [flush]);
+  // What is held back is not sent by leaving.
+  const leave = useStable(() => {
+    if (!held) void flush();
+  });
+  useEffect(() => leave, [leave]);
 
   const edit = (inputs: Inputs) => {
     if (!item) return;
@@ -54,12 +63,21 @@ export function useDraft(desk: Desk, item: Item | undefined, held = false) {
     inputs: { ...item?.inputs, ...draft } as Inputs,
     unsaved: Object.keys(draft).length > 0,
     edit,
-    flush,
+    /** Sends what is not yet sent; false where what was typed of an item was refused, and says so: what would be taken is not what is seen. */
+    isSaved: async ({ key, name }: Pick<Item, 'key' | 'name'>): Promise<boolean> => {
+      await flush();
+      if (!refused.current.has(key)) return true;
+      desk.store.setState({
+        said: { ok: false, text: `What was typed for ${name} was refused: mend that first.` },
+      });
+      return false;
+    },
     /** All that is not sent yet, by the items. */
     all: Object.entries(drafts),
     discard: () => {
       clearTimeout(timer.current);
       pending.current.clear();
+      refused.current.clear();
       setDrafts({});
     },
   };

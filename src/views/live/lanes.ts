@@ -32,10 +32,9 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
   const held = useDesk(desk, (s) => s.held !== null);
   const draft = useDraft(desk, under?.next, held);
 
-  const act = async (body: Parameters<Desk['act']>[0]) => {
+  const act = async (item: Item, body: Parameters<Desk['act']>[0]) => {
     // What is typed is what is taken.
-    const saved = await draft.flush();
-    if (!saved || saved.ok) await desk.act(body);
+    if (await draft.isSaved(item)) await desk.act(body);
   };
   const queue = ({ lane }: SeenLane, items: readonly string[]) =>
     void desk.act({
@@ -71,19 +70,20 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
       if (there && !(under && goesTo(item, under.lane))) remember(there.key);
     },
     take: ({ next }: SeenLane) => {
-      if (next) void act({ kind: 'take', item: next.key });
+      if (next) void act(next, { kind: 'take', item: next.key });
     },
     /** The key of an item: it is taken; one that goes over a whole output is taken off by the same key. */
     hot: (item: Item) => {
       const over = lanes.some((l) => goesTo(item, l.lane) && coversAll(l.output, l.zone));
       const on = lanes.some((l) => l.lane.onAir?.item === item.key);
-      void act(over && on ? { kind: 'clear', item: item.key } : { kind: 'take', item: item.key });
+      if (over && on) void desk.act({ kind: 'clear', item: item.key });
+      else void act(item, { kind: 'take', item: item.key });
     },
     clear: ({ lane }: SeenLane) => void desk.act({ kind: 'clear', output: lane.output, zone: lane.zone }),
     follow: ({ lane, follows }: SeenLane) => {
       if (follows) {
         choices.note(lane, follows.key);
-        void act({ kind: 'take-next', output: lane.output, zone: lane.zone, item: follows.key });
+        void act(follows, { kind: 'take-next', output: lane.output, zone: lane.zone, item: follows.key });
       }
     },
     back: ({ lane }: SeenLane) => void desk.act({ kind: 'back', output: lane.output, zone: lane.zone }),

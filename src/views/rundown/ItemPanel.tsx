@@ -32,13 +32,12 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
   const goes = template ? goesOf(item.zones, template, documents.output) : [];
   const [zone, setZone] = useState('');
   const seen = goes.find((g) => placeKey(g.place) === zone) ?? goes[0];
-  const { inputs, unsaved, edit, flush } = useDraft(desk, item);
+  const { inputs, unsaved, edit, isSaved } = useDraft(desk, item);
   const [misfits, setMisfits] = useState<readonly string[]>([]);
   const onAir = isOnAir(lanes, item.key);
   const put = (parts: Partial<Item>) => void desk.act({ kind: 'put-item', item: item.key, ...parts });
   const take = async () => {
-    const saved = await flush();
-    if (!saved || saved.ok) await desk.act({ kind: 'take', item: item.key });
+    if (await isSaved(item)) await desk.act({ kind: 'take', item: item.key });
   };
   return (
     <aside className={`${shell['side']} ${css['side']}`} aria-label="Item">
