@@ -43,7 +43,7 @@ test('a colour of the palette is chosen, kept and changed in one place, on air t
   await library.getByRole('dialog', { name: 'Night, ödd' }).getByLabel('Figures').fill('#445566');
   await library.getByRole('dialog', { name: 'Night, ödd' }).getByLabel('Figures').press('Enter');
   const palette = library.getByRole('dialog', { name: 'Palette' });
-  await expect(library.getByText('#445566', { exact: true })).toBeAttached();
+  await expect(library.locator('code', { hasText: '#445566' })).toBeAttached();
   await library.keyboard.press('Escape');
   await button(palette, 'Save').click();
   // Only where it is said that the database did not answer in time does a person press again.

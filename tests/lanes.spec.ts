@@ -6,10 +6,10 @@ import { expect, test } from './support/test.ts';
 import { World } from './support/world.ts';
 
 let world: World;
-test.beforeEach(async () => {
+test.beforeAll(async () => {
   world = await World.start();
 });
-test.afterEach(async () => {
+test.afterAll(async () => {
   await world.stop();
 });
 test.use({ viewport: { width: 1280, height: 800 } });
