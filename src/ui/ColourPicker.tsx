@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { useMemo, type ReactNode } from 'react';
 import {
   Button,
   ColorArea,
@@ -26,6 +26,9 @@ function read(text: string): Color | null {
   }
 }
 
+/** What is picked from where there is no colour yet. */
+const WHITE = parseColor('hsb(0, 0%, 100%)');
+
 /** A colour as it is kept: six figures, and two more where it lets something through. */
 const written = (colour: Color): string =>
   colour.toString(colour.getChannelValue('alpha') < 1 ? 'hexa' : 'hex').toLowerCase();
@@ -47,7 +50,8 @@ export function ColourPicker({
   /** More to choose from, in the same box. */
   children?: ReactNode;
 }) {
-  const colour = read(value);
+  // One object for one colour: with another one the field of its figures throws away what is being typed.
+  const colour = useMemo(() => read(value) ?? WHITE, [value]);
   return (
     <DialogTrigger>
       <Button className={css['button']!} aria-label={`${label}, by eye`}>
@@ -58,7 +62,7 @@ export function ColourPicker({
       </Button>
       <Popover className={css['popover']!} placement="bottom end">
         <Dialog className={css['dialog']!} aria-label={label}>
-          <Base value={colour ?? parseColor('hsb(0, 0%, 100%)')} onChange={(c) => c && onChange(written(c))}>
+          <Base value={colour} onChange={(c) => c && onChange(written(c))}>
             <ColorArea colorSpace="hsb" xChannel="saturation" yChannel="brightness" className={css['area']!}>
               <ColorThumb className={css['thumb']!} />
             </ColorArea>
