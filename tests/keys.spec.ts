@@ -1,6 +1,5 @@
-import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
-import { snapshot } from './support/snapshot.ts';
+import { onAirIn } from './support/snapshot.ts';
 import { expect, test } from './support/test.ts';
 import { World } from './support/world.ts';
 
@@ -13,9 +12,7 @@ test.afterAll(async () => {
 });
 test.use({ viewport: { width: 1280, height: 800 } });
 
-const on = async (key: string) =>
-  (await snapshot<DeskSnapshot>(world, 'desk')).lanes.find((l) => `${l.output}/${l.zone}` === key)!.onAir
-    ?.item ?? null;
+const on = async (key: string) => (await onAirIn(world))[key];
 
 test('everything is done by its name after Ctrl+K; a key is changed, not to one that is taken, and remembered', async ({
   page,

@@ -1,7 +1,7 @@
 import type { Page } from '@playwright/test';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
-import { snapshot } from './support/snapshot.ts';
+import { onAirIn, snapshot } from './support/snapshot.ts';
 import { expect, test } from './support/test.ts';
 import { World } from './support/world.ts';
 
@@ -15,8 +15,7 @@ test.afterAll(async () => {
 test.use({ viewport: { width: 1280, height: 800 } });
 
 const lanes = async () => (await snapshot<DeskSnapshot>(world, 'desk')).lanes;
-const lane = async (key: string) => (await lanes()).find((l) => `${l.output}/${l.zone}` === key)!;
-const on = async (key: string) => (await lane(key)).onAir?.item ?? null;
+const on = async (key: string) => (await onAirIn(world))[key];
 const under = (page: Page) => page.locator('[data-lane-row][data-under="true"]');
 const row = (page: Page, key: string) => page.locator(`[data-lane-row="${key}"]`);
 

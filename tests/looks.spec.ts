@@ -1,8 +1,7 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './support/test.ts';
-import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button, lastAction } from './support/page.ts';
-import { snapshot } from './support/snapshot.ts';
+import { onAirIn } from './support/snapshot.ts';
 import { World } from './support/world.ts';
 
 let world: World;
@@ -14,13 +13,7 @@ test.afterEach(async () => {
 });
 test.use({ viewport: { width: 1280, height: 800 } });
 
-const onAir = async () =>
-  Object.fromEntries(
-    (await snapshot<DeskSnapshot>(world, 'desk')).lanes.map((l) => [
-      `${l.output}/${l.zone}`,
-      l.onAir?.item ?? null,
-    ]),
-  );
+const onAir = () => onAirIn(world);
 const armed = (page: Page) => page.getByRole('status', { name: 'Undo of what is on air' });
 
 test('a look is recalled by its key, says before what it changes, and is kept of what is on air', async ({

@@ -1,6 +1,6 @@
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
-import { snapshot } from './support/snapshot.ts';
+import { onAirIn, snapshot } from './support/snapshot.ts';
 import { expect, test } from './support/test.ts';
 import { World } from './support/world.ts';
 
@@ -13,9 +13,7 @@ test.afterEach(async () => {
 });
 test.use({ viewport: { width: 1280, height: 800 } });
 
-const on = async (key: string) =>
-  (await snapshot<DeskSnapshot>(world, 'desk')).lanes.find((l) => `${l.output}/${l.zone}` === key)!.onAir
-    ?.item ?? null;
+const on = async (key: string) => (await onAirIn(world))[key];
 const goal = { kind: 'goal', side: 'home' } as const;
 
 test('a takeover lies over the board by one key and is off by the same; beneath it the zones go on', async ({

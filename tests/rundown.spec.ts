@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { expect, test } from './support/test.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button, lastAction } from './support/page.ts';
-import { snapshot } from './support/snapshot.ts';
+import { onAirIn, snapshot } from './support/snapshot.ts';
 import { World } from './support/world.ts';
 
 let world: World;
@@ -22,8 +22,7 @@ const known = async () => {
 const item = async (name: string) => (await known()).item.find((i) => i.name === name);
 const groups = async () =>
   (await known()).rundown[0]!.groups.map((g) => `${g.name}: ${g.items.join(' ')}`).slice(0, 3);
-const onAir = async () =>
-  Object.fromEntries((await known()).lanes.map((l) => [`${l.output}/${l.zone}`, l.onAir?.item ?? null]));
+const onAir = () => onAirIn(world);
 const row = (page: Page, name: string) => page.locator(`[data-item-row="${name}"]`);
 const panel = (page: Page) => page.getByRole('complementary', { name: 'Item' });
 

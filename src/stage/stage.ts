@@ -109,8 +109,8 @@ export class Stage {
   }
 
   perform(ops: readonly AirOp[]): void {
-    // In a page that nobody sees nothing is drawn, so nothing would end: it cuts.
     for (const op of ops) {
+      // In a page that nobody sees nothing is drawn, so nothing would end: it cuts.
       const moving = !document.hidden && !this.quiet;
       if (op.op === 'layers') this.change(op.deltas, moving);
       else if (op.op === 'take') this.take(op.item, moving);

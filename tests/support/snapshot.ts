@@ -1,4 +1,5 @@
 import { WebSocket } from 'ws';
+import type { DeskSnapshot } from '../../src/core/wire/wire.ts';
 import type { World } from './world.ts';
 
 /** What somebody gets who joins a stream now. */
@@ -12,3 +13,12 @@ export function snapshot<T>(world: World, stream: string): Promise<T> {
     socket.once('error', failed);
   });
 }
+
+/** What stands on air now: by `output/zone` the item, null for nothing. */
+export const onAirIn = async (world: World): Promise<Record<string, string | null>> =>
+  Object.fromEntries(
+    (await snapshot<DeskSnapshot>(world, 'desk')).lanes.map((l) => [
+      `${l.output}/${l.zone}`,
+      l.onAir?.item ?? null,
+    ]),
+  );

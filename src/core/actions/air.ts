@@ -89,7 +89,10 @@ export function airChange(situation: Situation, puts: readonly Put[], at: number
   return {
     edits: [
       ...lanes,
-      ...[...taken].map((item) => edit('item', item.key, item, { ...item, aired: at })),
+      // What is put on air may be filled in anew with it: what stood before is what is kept.
+      ...[...taken].map((item) =>
+        edit('item', item.key, show.items.get(item.key) ?? item, { ...item, aired: at }),
+      ),
       ...left.flatMap((item) => begunAnew(world, item)),
     ],
     lead,

@@ -1,15 +1,13 @@
-import { OneOf, Text } from '../document/rules.ts';
+import { OneOf } from '../document/rules.ts';
 import { itemOf, laneKey, laneOf, standingIn } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { leadOf } from './air.ts';
 import { edit } from './change.ts';
-import { ActionRequest } from './request.ts';
+import { LaneRequest } from './request.ts';
 import { backToAir } from './restore-air.ts';
 
-class BackRequest extends ActionRequest {
+class BackRequest extends LaneRequest {
   @OneOf('back') kind!: 'back';
-  @Text(1, 80) output!: string;
-  @Text(1, 80) zone!: string;
 }
 
 /** Puts back on air in a lane what stood there before, as it stood; asked for again, what it took the place of. */
@@ -22,9 +20,7 @@ export const back = action({
     if (!onAir && !before) refuse('Nothing was on air there before.');
     if (before) itemOf(show, before.item);
     const lead = leadOf(world, [lane]);
-    const { by: _, ...again } = before ?? { by: '' };
-    const stood = before && { ...before, ...again, takenAt: at + lead };
-    const is = { ...standingIn(lane, stood), before: onAir };
+    const is = { ...standingIn(lane, before && { ...before, takenAt: at + lead }), before: onAir };
     const change = { edits: [edit('lane', laneKey(lane), lane, is)], lead };
     return { change, back: backToAir(change) };
   },

@@ -1,8 +1,7 @@
 import { Maybe, OneOf, Text } from '../document/rules.ts';
 import { action, refuse } from './action.ts';
-import { airChange } from './air.ts';
+import { cleared } from './clear.ts';
 import { ActionRequest } from './request.ts';
-import { backToAir } from './restore-air.ts';
 
 class ClearAllRequest extends ActionRequest {
   @OneOf('clear-all') kind!: 'clear-all';
@@ -19,9 +18,7 @@ export const clearAll = action({
       (l) => l.onAir && (output === undefined || l.output === output),
     );
     if (lanes.length === 0) refuse('Nothing is on air, so there is nothing to clear.');
-    const puts = lanes.map((lane) => ({ lane, item: null }));
-    const change = airChange(situation, puts, at);
-    return { change, back: backToAir(change) };
+    return cleared(situation, lanes, at);
   },
   sentence: ({ world }, { output }) =>
     output === undefined

@@ -2,8 +2,10 @@ import { Maybe, OneOf, Text } from '../document/rules.ts';
 import { airing, itemOf, laneKey, laneOf, type Lane, type Show } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { airChange } from './air.ts';
+import type { Decision } from './change.ts';
 import { ActionRequest } from './request.ts';
 import { backToAir } from './restore-air.ts';
+import type { Situation } from './situation.ts';
 
 class ClearRequest extends ActionRequest {
   @OneOf('clear') kind!: 'clear';
@@ -25,15 +27,21 @@ function lanesOf(show: Show, { output, zone, item }: ClearRequest): Lane[] {
   return [lane];
 }
 
+/** What takes all off that is on air in some lanes, at one moment, and what brings it back. */
+export function cleared(situation: Situation, lanes: readonly Lane[], at: number): Decision {
+  const change = airChange(
+    situation,
+    lanes.map((lane) => ({ lane, item: null })),
+    at,
+  );
+  return { change, back: backToAir(change) };
+}
+
 /** Takes what is on air in a zone off, or an item in all of them. */
 export const clear = action({
   request: ClearRequest,
   role: 'operate',
-  decide: (situation, request, at) => {
-    const puts = lanesOf(situation.show, request).map((lane) => ({ lane, item: null }));
-    const change = airChange(situation, puts, at);
-    return { change, back: backToAir(change) };
-  },
+  decide: (situation, request, at) => cleared(situation, lanesOf(situation.show, request), at),
   sentence: ({ show }, { output = '', zone = '', item }) => {
     const key = item ?? show.lanes.get(laneKey({ output, zone }))?.onAir?.item;
     return `Cleared ${show.items.get(key ?? '')?.name ?? key ?? zone}`;

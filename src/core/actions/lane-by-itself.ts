@@ -1,13 +1,11 @@
-import { OneOf, Text, YesNo } from '../document/rules.ts';
+import { OneOf, YesNo } from '../document/rules.ts';
 import { BY_ITSELF, laneKey, laneOf, type ByItself } from '../show/show.ts';
 import { action } from './action.ts';
 import { edit } from './change.ts';
-import { ActionRequest } from './request.ts';
+import { LaneRequest } from './request.ts';
 
-class LaneByItselfRequest extends ActionRequest {
+class LaneByItselfRequest extends LaneRequest {
   @OneOf('lane-by-itself') kind!: 'lane-by-itself';
-  @Text(1, 80) output!: string;
-  @Text(1, 80) zone!: string;
   @OneOf(...BY_ITSELF) what!: ByItself;
   @YesNo() on!: boolean;
 }

@@ -3,6 +3,7 @@ import type { Template } from '../documents/template.ts';
 import type { Look } from '../show/look.ts';
 import { newItem, type Item } from '../show/item.ts';
 import { emptyLane, laneKey, Refusal, type Lane, type OnAir, type Show } from '../show/show.ts';
+import { randomOf } from '../../../tests/support/random.ts';
 import { actionOf, type ActionBody, type AnyRequest } from './actions.ts';
 import type { Situation } from './situation.ts';
 
@@ -201,15 +202,6 @@ class Model {
       const { on, before, queue } = this.lanes[z]!;
       return `${on || '-'} (${before || '-'})${queue.length ? ` ${queue.join(' ')}` : ''}`;
     }).join('; ');
-}
-
-/** Numbers that look random and are the same for the same seed. */
-function randomOf(seed: number): (below: number) => number {
-  let state = seed;
-  return (below) => {
-    state = (state * 1103515245 + 12345) % 0x80000000;
-    return Math.floor((state / 0x80000000) * below);
-  };
 }
 
 it.each([1, 2, 3, 4, 5])('does with lanes what a simple model does (seed %d)', (seed) => {

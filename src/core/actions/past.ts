@@ -1,5 +1,5 @@
 import { editsOf, type Change } from './change.ts';
-import type { OnAir, Taken } from '../show/show.ts';
+import { takenOf, type OnAir, type Taken } from '../show/show.ts';
 import type { By } from './request.ts';
 
 /** An action that was done and can be taken back, or that was taken back and can be done again. */
@@ -50,8 +50,7 @@ function restoresLanes(undo: Change): Pick<Undoable, 'air'> | null {
   const air = editsOf(undo, 'lane').flatMap(({ was, is }) => {
     if (!was || !is || was.onAir === is.onAir) return [];
     const { output, zone, onAir } = was;
-    const now = onAir && { item: onAir.item, takenAt: onAir.takenAt };
-    return [{ output, zone, now, again: is.onAir?.item ?? null }];
+    return [{ output, zone, now: takenOf(onAir), again: is.onAir?.item ?? null }];
   });
   return air.length ? { air } : null;
 }

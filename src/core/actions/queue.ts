@@ -1,16 +1,14 @@
-import { Count, ListOf, isText, OneOf, Text } from '../document/rules.ts';
+import { Count, ListOf, isText, OneOf } from '../document/rules.ts';
 import { goesTo } from '../show/item.ts';
 import { itemOf, laneKey, laneOf, MOST_QUEUED } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
-import { ActionRequest } from './request.ts';
+import { LaneRequest } from './request.ts';
 
 const Keys = () => ListOf((key) => isText(key, 80) && key !== '', 'must be keys of items');
 
-class QueueRequest extends ActionRequest {
+class QueueRequest extends LaneRequest {
   @OneOf('queue') kind!: 'queue';
-  @Text(1, 80) output!: string;
-  @Text(1, 80) zone!: string;
   /** The items that are taken one after another, the first one next. */
   @Count(0, MOST_QUEUED) @Keys() items!: string[];
   /** What stood in the queue where it was changed. */

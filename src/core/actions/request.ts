@@ -1,4 +1,4 @@
-import { Form, Maybe, Name, Num } from '../document/rules.ts';
+import { Form, Maybe, Name, Num, Text } from '../document/rules.ts';
 
 /** Who does it: the person at a desk, and at which of its views, for each has an undo of its own. */
 export interface By {
@@ -20,6 +20,12 @@ export class ActionRequest {
   @Maybe() @Form(/^[A-Za-z0-9_-]{8,64}$/, 'must be 8 to 64 letters, digits, _ or -') desk?: string;
   @Maybe() @Name() who?: string;
   @Maybe() @Form(/^[a-z-]{1,20}$/, 'must be the name of a view') view?: string;
+}
+
+/** What every action on one lane is asked with: the zone, and its output. */
+export class LaneRequest extends ActionRequest {
+  @Text(1, 80) output!: string;
+  @Text(1, 80) zone!: string;
 }
 
 /** Who asks for it. */

@@ -2,7 +2,7 @@ import { Each, One } from '../document/check.ts';
 import { Count, Maybe, Must, Num, OneOf, OrNull, Text } from '../document/rules.ts';
 import type { Scalar } from '../board/values.ts';
 import { isInputs } from '../show/item.ts';
-import { isStill, laneKey, standingIn, type OnAir, type Taken } from '../show/show.ts';
+import { isStill, laneKey, standingIn, takenOf, type OnAir, type Taken } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { leadOf } from './air.ts';
 import { edit, editsOf, type Change } from './change.ts';
@@ -41,7 +41,7 @@ export const backToAir = (change: Change): object => ({
   lanes: editsOf(change, 'lane').flatMap(({ was, is }): RestoredLane[] => {
     if (!was || !is) return [];
     const { output, zone } = was;
-    const now = is.onAir && { item: is.onAir.item, takenAt: is.onAir.takenAt };
+    const now = takenOf(is.onAir);
     const queued = was.queue.find((key) => !is.queue.includes(key));
     return [{ output, zone, now, again: was.onAir, ...(queued ? { queued } : {}) }];
   }),

@@ -6,7 +6,7 @@ import { airing } from '../show/show.ts';
 import { counted } from '../text/words.ts';
 import { action, refuse } from './action.ts';
 import { airChange } from './air.ts';
-import { edit, type Edit } from './change.ts';
+import { edit } from './change.ts';
 import { filledIn } from './edit.ts';
 import { pinned } from './pin.ts';
 import { ActionRequest } from './request.ts';
@@ -45,8 +45,7 @@ export const sendEdits = action({
     const rest = filled.filter((item) => !taken.has(item.key));
     const edits = [
       ...pins,
-      // What stood before is what is kept, not what was filled in here.
-      ...air.edits.map((e): Edit => (e.kind === 'item' ? { ...e, was: show.items.get(e.key) ?? null } : e)),
+      ...air.edits,
       ...rest.map((item) => edit('item', item.key, show.items.get(item.key) ?? null, item)),
     ];
     return { change: { ...air, edits } };

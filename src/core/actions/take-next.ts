@@ -1,14 +1,13 @@
 import { OneOf, Text } from '../document/rules.ts';
-import { FIRST_GROUPS, followingIn, inOrder, RUNDOWN } from '../show/rundown.ts';
+import { followingIn, inOrder } from '../show/rundown.ts';
 import { itemOf, laneOf } from '../show/show.ts';
 import { action, refuse } from './action.ts';
-import { ActionRequest } from './request.ts';
+import { rundownOf } from './items.ts';
+import { LaneRequest } from './request.ts';
 import { take } from './take.ts';
 
-class TakeNextRequest extends ActionRequest {
+class TakeNextRequest extends LaneRequest {
   @OneOf('take-next') kind!: 'take-next';
-  @Text(1, 80) output!: string;
-  @Text(1, 80) zone!: string;
   /** The item that whoever asks sees as the one that follows. */
   @Text(1, 80) item!: string;
 }
@@ -20,8 +19,7 @@ export const takeNext = action({
   decide: (situation, { output, zone, item, ...who }, at) => {
     const { show, world } = situation;
     const lane = laneOf(show, { output, zone });
-    const groups = world.documents.rundown.get(RUNDOWN)?.groups ?? FIRST_GROUPS;
-    const follows = followingIn(lane, inOrder(groups, [...show.items.values()]));
+    const follows = followingIn(lane, inOrder(rundownOf(world).groups, [...show.items.values()]));
     if (follows?.key !== item) {
       const name = itemOf(show, item).name;
       refuse(

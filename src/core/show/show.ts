@@ -138,6 +138,10 @@ export const isOnAir = (lanes: Iterable<Lane>, key: string): boolean => airing(l
 /** One take of an item: what it was, and when. */
 export type Taken = Pick<OnAir, 'item' | 'takenAt'>;
 
+/** The take by which something stands on air; null for nothing. */
+export const takenOf = (onAir: OnAir | null): Taken | null =>
+  onAir && { item: onAir.item, takenAt: onAir.takenAt };
+
 /** True where what stands in a lane is still that take; where it was none, while nothing stands there. */
 export const isStill = (stands: Taken | null, taken: Taken | null): boolean =>
   stands?.item === taken?.item && stands?.takenAt === taken?.takenAt;

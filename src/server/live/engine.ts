@@ -102,13 +102,13 @@ export class Engine {
     this.byItself = new ByItself({
       show: this.show,
       now: this.time.now,
-      act: async (action) => (await this.act({ id: randomUUID(), who: FOOTHILL, ...action })).ok,
+      act: async (action) => (await this.byFoothill(action)).ok,
     });
     this.hub.open(DESK, () => this.deskSnapshot());
     this.rules = new Rules({
       board: this.board,
       world,
-      fire: (trigger) => void this.act({ id: randomUUID(), who: FOOTHILL, kind: 'fire', trigger }),
+      fire: (trigger) => void this.byFoothill({ kind: 'fire', trigger }),
       quiet: (why) => this.desk(this.air.setQuiet(why)),
     });
     const { show, hub, resolver, library } = this;
@@ -260,6 +260,9 @@ export class Engine {
     return this.acting.act(body);
   }
 
+  private byFoothill = (action: object): Promise<Outcome> =>
+    this.act({ id: randomUUID(), who: FOOTHILL, ...action });
+
   /** What actions are decided from, committed to and carried out in. */
   private stage() {
     const { show, board, world, derivations, library, secrets, store, saver, logger, time, log } = this;
@@ -330,7 +333,7 @@ export class Engine {
     const deltas = this.resolver.touch(changed, now);
     if (deltas.length) this.air.tellLayers(deltas);
     if (tables.length) this.desk(this.tables.changes(tables));
-    this.rules.react([...changed, ...touched]);
+    this.rules.react(changed, touched);
     if (touched.length === 0) return;
     this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
     if (!this.deck.playing) this.saver.note(touched);
@@ -376,19 +379,16 @@ export class Engine {
   private deskSnapshot(): DeskSnapshot {
     const { world, derivations, library, board, tables, show, sources, reach, deck, store, log } = this;
     const parts = { world, derivations, library, board, tables, show, sources, reach, deck, store, log };
-    const now = serverNow();
-    const [pages, gone] = [this.hub.openPages(now), this.hub.gonePages(now)];
-    return deskSnapshotOf({ ...parts, pages, gone, undos: this.acting.undoStates() });
+    return deskSnapshotOf({ ...parts, ...this.hub.pages(serverNow()), undos: this.acting.undoStates() });
   }
 
   /** Tells the desks which pages are open, where that is other than they know. */
   private tellPages(): void {
-    const now = serverNow();
-    const [pages, gone] = [this.hub.openPages(now), this.hub.gonePages(now)];
-    const text = JSON.stringify([pages, gone]);
+    const pages = this.hub.pages(serverNow());
+    const text = JSON.stringify(pages);
     if (text === this.pagesTold) return;
     this.pagesTold = text;
-    this.desk({ op: 'pages', pages, gone });
+    this.desk({ op: 'pages', ...pages });
   }
 
   private boardField(key: string): BoardField {

@@ -151,8 +151,11 @@ export class Hub {
     );
   }
 
-  /** The pages of outputs that were open and are not any more. */
-  gonePages = (now: number): OpenPage[] => this.gone.missed(now);
+  /** The pages of outputs: those that are open, and those that were and are not any more. */
+  pages = (now: number): { pages: OpenPage[]; gone: OpenPage[] } => ({
+    pages: this.openPages(now),
+    gone: this.gone.missed(now),
+  });
 
   join(name: string, socket: WebSocket, joiner: Joiner = NOBODY): void {
     const stream = this.streams.get(name);

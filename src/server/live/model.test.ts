@@ -5,16 +5,8 @@ import type { Game } from '../../core/show/game.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { FakePage, engineOn, folder, read } from '../../../tests/support/engine.ts';
 import { KeepingStore } from '../../../tests/support/keeping-store.ts';
+import { randomOf } from '../../../tests/support/random.ts';
 import type { Engine } from './engine.ts';
-
-/** Numbers that look random and are the same for the same seed (a linear congruential generator; Knuth, MMIX). */
-function randomOf(seed: number): (below: number) => number {
-  let state = BigInt(seed);
-  return (below) => {
-    state = (state * 6364136223846793005n + 1442695040888963407n) & 0xffff_ffff_ffff_ffffn;
-    return Number((state >> 33n) % BigInt(below));
-  };
-}
 
 /** What of a game the model knows: three texts, of which each is a thing of its own. */
 const FIELDS = ['venue', 'competition', 'date'] as const;

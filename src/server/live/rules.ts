@@ -89,9 +89,9 @@ export class Rules {
   }
 
   /** Looks at what the board says anew after a change of it. */
-  react(tokens: readonly string[]): void {
+  react(changed: readonly string[], touched: readonly string[]): void {
     if (this.watched.size === 0) return;
-    for (const one of this.dependents.of(tokens)) {
+    for (const one of this.dependents.of([...changed, ...touched])) {
       const { was, sound, from } = one;
       this.note(one);
       const trigger = this.triggerOf(one);

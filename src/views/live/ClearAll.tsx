@@ -1,12 +1,12 @@
 import { useState } from 'react';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
 import { tip } from '../../ui/tip.ts';
+import { Asks } from '../shared/Asks.tsx';
 import { useCommands, useKeyOf } from '../shared/keymap.ts';
+import { itemName } from '../shared/rundown.ts';
 import type { Seen } from '../shared/View.tsx';
 import { placeName } from '../shared/zones.ts';
-import shell from '../shared/View.module.css';
 
 /** Takes off all that is on air, by two keys: the first asks and says what goes, another does it. */
 export function ClearAll({ desk, snapshot }: Seen) {
@@ -15,7 +15,6 @@ export function ClearAll({ desk, snapshot }: Seen) {
   const keyOf = useKeyOf();
   const on = lanes.filter((l) => l.onAir);
   useCommands({ 'clear-all': () => ask(on.length > 0) });
-  const nameOf = (key: string) => documents.item.find((i) => i.key === key)?.name ?? key;
   return (
     <>
       <Button
@@ -27,9 +26,15 @@ export function ClearAll({ desk, snapshot }: Seen) {
         Clear all…
       </Button>
       {asked && on.length > 0 && (
-        <Asked
-          count={on.length}
-          says={on.map((l) => `${placeName(documents.output, l)}: ${nameOf(l.onAir!.item)}`)}
+        <Asks
+          label="Clear all?"
+          heading={`Clear all that is on air, ${counted(on.length, 'zone')}?`}
+          says={on
+            .map((l) => `${placeName(documents.output, l)}: ${itemName(documents.item, l.onAir!.item)}`)
+            .join('; ')}
+          yes="Clear all"
+          yesKey="Enter"
+          no="Leave it"
           onNo={() => ask(false)}
           onYes={() => {
             ask(false);
@@ -38,33 +43,5 @@ export function ClearAll({ desk, snapshot }: Seen) {
         />
       )}
     </>
-  );
-}
-
-function Asked({
-  count,
-  says,
-  onYes,
-  onNo,
-}: {
-  count: number;
-  says: string[];
-  onYes: () => void;
-  onNo: () => void;
-}) {
-  useKeys({ enter: onYes, escape: onNo }, true);
-  return (
-    <div className={shell['armed']} role="status" aria-label="Clear all?">
-      <p>
-        <b>Clear all that is on air, {counted(count, 'zone')}?</b>
-        <span>{says.join('; ')}</span>
-      </p>
-      <Button main shortcut="Enter" onClick={onYes}>
-        Clear all
-      </Button>
-      <Button shortcut="Esc" onClick={onNo}>
-        Leave it
-      </Button>
-    </div>
   );
 }

@@ -1,13 +1,13 @@
 import type { Item } from '../../core/show/item.ts';
 import { Button } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
 import { tip } from '../../ui/tip.ts';
 import type { Desk } from '../shared/desk.ts';
+import { Asks } from '../shared/Asks.tsx';
 import { useCommands, useKeyOf } from '../shared/keymap.ts';
+import { itemName } from '../shared/rundown.ts';
 import { useDesk } from '../shared/use-desk.ts';
 import type { useDraft } from './drafts.ts';
 import { holdEdits } from './held.ts';
-import shell from '../shared/View.module.css';
 
 /** Edits collect, and go out together in one picture or are thrown away: of fields, and of what items are filled in with. */
 export function HoldEdits({
@@ -39,7 +39,6 @@ export function HoldEdits({
     });
     if (answer.ok) discard();
   };
-  const nameOf = (key: string) => items.find((i) => i.key === key)?.name ?? key;
   return (
     <>
       <Button
@@ -52,33 +51,20 @@ export function HoldEdits({
         Hold edits
       </Button>
       {some && (
-        <Waiting
+        <Asks
+          label="Held edits"
+          heading="Not sent yet"
           says={[
             ...[...held!].map(([key, text]) => `${desk.def(key)?.label ?? key}: ${text || 'blank'}`),
-            ...filled.map(([key]) => nameOf(key)),
-          ]}
-          onSend={() => void send()}
-          onDiscard={discard}
+            ...filled.map(([key]) => itemName(items, key)),
+          ].join('; ')}
+          yes="Send together"
+          yesKey="Enter"
+          no="Discard"
+          onYes={() => void send()}
+          onNo={discard}
         />
       )}
     </>
-  );
-}
-
-function Waiting({ says, onSend, onDiscard }: { says: string[]; onSend: () => void; onDiscard: () => void }) {
-  useKeys({ enter: onSend, escape: onDiscard }, true);
-  return (
-    <div className={shell['armed']} role="status" aria-label="Held edits">
-      <p>
-        <b>Not sent yet</b>
-        <span>{says.join('; ')}</span>
-      </p>
-      <Button main shortcut="Enter" onClick={onSend}>
-        Send together
-      </Button>
-      <Button shortcut="Esc" onClick={onDiscard}>
-        Discard
-      </Button>
-    </div>
   );
 }

@@ -3,7 +3,7 @@ import type { ByItself } from '../../core/show/show.ts';
 import type { Trigger } from '../../core/show/trigger.ts';
 import { Switch } from '../../ui/Switch.tsx';
 import type { Desk } from '../shared/desk.ts';
-import { saveTrigger } from './triggers.ts';
+import { saveDocument } from '../shared/save.ts';
 import type { SeenLane } from './lanes.ts';
 import css from './LaneView.module.css';
 
@@ -41,7 +41,7 @@ export function LaneSelf({
         </Switch>
       )}
       {own.map((t) => (
-        <Switch key={t.key} on={t.on} onChange={(on) => void saveTrigger(desk, { ...t, on })}>
+        <Switch key={t.key} on={t.on} onChange={(on) => void saveDocument(desk, 'trigger', { ...t, on })}>
           {t.name}
         </Switch>
       ))}

@@ -3,7 +3,9 @@ import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import type { Desk } from '../shared/desk.ts';
 import { useTakenKeys } from '../shared/keymap.ts';
+import { saveDocument } from '../shared/save.ts';
 import { Refused } from '../shared/Said.tsx';
+import shell from '../shared/View.module.css';
 import css from './LaneList.module.css';
 
 /** The letter of each lane. One that another lane has moves to where it is chosen. */
@@ -23,12 +25,7 @@ export function LettersDialog({
     const zones = output.zones.map((z) => ({ ...z, letter: letterOf(z) }));
     const body: Output = { ...output, zones };
     if (zones.every((z, i) => z.letter === output.zones[i]!.letter)) return Promise.resolve({ ok: true });
-    return desk.act({
-      kind: 'put-document',
-      what: 'output',
-      body,
-      revision: desk.revisionOf('output', output.key),
-    });
+    return saveDocument(desk, 'output', body);
   };
   const choose = async (at: Output, zone: Zone, letter: string) => {
     for (const output of outputs) {
@@ -63,7 +60,7 @@ export function LettersDialog({
     >
       <p>A letter puts its lane under the keys. The same keys work in all lanes.</p>
       {outputs.map((output) => (
-        <fieldset key={output.key} className={css['letters']}>
+        <fieldset key={output.key} className={`${css['letters']} ${shell['boxes']}`}>
           <legend>{output.name}</legend>
           {output.zones.map((zone) => (
             <label key={zone.key}>

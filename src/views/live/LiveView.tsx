@@ -23,11 +23,12 @@ import { Recall } from '../shared/Recall.tsx';
 import { takeBack, UndoRedo } from '../shared/UndoRedo.tsx';
 import { Heading, TopBar } from '../shared/TopBar.tsx';
 import { layoutsUsed } from '../shared/layouts-used.ts';
+import { itemName } from '../shared/rundown.ts';
 import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
 import { later } from '../../ui/Later.tsx';
 import { TestCards } from './TestCards.tsx';
-import { saveQuiet } from './triggers.ts';
+import { saveDocument } from '../shared/save.ts';
 import { TracePanel } from './TracePanel.tsx';
 import { ageText, useSeconds } from '../shared/time.ts';
 import { tip } from '../../ui/tip.ts';
@@ -57,7 +58,7 @@ export default function LiveView() {
 
   const keyOf = useKeyOf();
   const quiet = snapshot?.documents.quiet.find((q) => q.key === QUIET) ?? neverQuiet();
-  const turnQuiet = () => void saveQuiet(desk, { ...quiet, on: !quiet.on });
+  const turnQuiet = () => void saveDocument(desk, 'quiet', { ...quiet, on: !quiet.on });
   const toggleZones = () => setZones(zones === 'on' ? 'off' : 'on');
   useCommands({
     undo: () => void takeBack(desk),
@@ -92,7 +93,7 @@ export default function LiveView() {
   const select = (key: string | null) => (key === null ? trail.close() : trail.start({ field: key }));
 
   if (!snapshot) return <Connecting desk={desk} />;
-  const nameOf = (id: string) => snapshot.documents.item.find((i) => i.key === id)?.name ?? id;
+  const nameOf = (id: string) => itemName(snapshot.documents.item, id);
   const outputs = snapshot.documents.output;
   const chosen = outputs.filter((o) => pictures.includes(o.key));
   // Until somebody chose: the first one. A blank name stands for none at all.

@@ -11,6 +11,8 @@ import { tip } from '../../ui/tip.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { Refused } from '../shared/Said.tsx';
 import type { Seen } from '../shared/View.tsx';
+import { saveDocument } from '../shared/save.ts';
+import { itemName } from '../shared/rundown.ts';
 import { placeName } from '../shared/zones.ts';
 import shell from '../shared/View.module.css';
 import css from './Looks.module.css';
@@ -18,8 +20,7 @@ import css from './Looks.module.css';
 /** What a look would change now: in how many zones, and a line for each of them. */
 function changesOf(look: Look, { lanes, documents }: Prepared): { count: number; lines: string[] } {
   const { changes, missing } = lookChanges(look, lanes, documents.item);
-  const nameOf = (key: string | undefined) =>
-    key === undefined ? 'nothing' : (documents.item.find((i) => i.key === key)?.name ?? key);
+  const nameOf = (key: string | undefined) => (key === undefined ? 'nothing' : itemName(documents.item, key));
   return {
     count: changes.length,
     lines: [
@@ -65,13 +66,7 @@ function LooksDialog({ desk, snapshot, onClose }: { desk: Desk; snapshot: Prepar
   const { documents, lanes } = snapshot;
   const { look: looks, item: items } = documents;
   const [name, setName] = useState('');
-  const save = (body: Look) =>
-    desk.act({
-      kind: 'put-document',
-      what: 'look',
-      body,
-      revision: desk.revisionOf('look', body.key),
-    });
+  const save = (body: Look) => saveDocument(desk, 'look', body);
   const taken = (key: string, but: string) =>
     looks.some((l) => l.hotkey === key && l.key !== but) || items.some((i) => i.hotkey === key);
   const order = [...lanes].sort((a, b) => (laneKey(a) < laneKey(b) ? -1 : 1));

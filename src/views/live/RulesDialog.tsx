@@ -17,7 +17,7 @@ import { useDesk, useKnown } from '../shared/use-desk.ts';
 import type { Seen } from '../shared/View.tsx';
 import { ValueEditor } from '../value/ValueEditor.tsx';
 import type { ValueContext } from '../value/context.ts';
-import { saveQuiet, saveTrigger } from './triggers.ts';
+import { saveDocument } from '../shared/save.ts';
 import shell from '../shared/View.module.css';
 import css from './RulesDialog.module.css';
 
@@ -35,7 +35,7 @@ const isNothing = (value: Value | null) => value !== null && 'fixed' in value &&
 export function RulesDialog({ desk, snapshot, onClose }: Seen & { onClose: () => void }) {
   const { trigger: triggers, item: items } = snapshot.documents;
   const [edited, edit] = useState<Trigger | null>(null);
-  const context = useContext(desk, snapshot);
+  const context = useRuleContext(desk, snapshot);
   const nameOf = (key: string) => items.find((i) => i.key === key)?.name ?? `${key}, which is gone`;
   const begin = () => {
     const key = freshKey('trigger', (k) => triggers.some((t) => t.key === k), 'trigger');
@@ -60,7 +60,7 @@ export function RulesDialog({ desk, snapshot, onClose }: Seen & { onClose: () =>
                 <Switch
                   on={t.on}
                   label={`${t.name} on`}
-                  onChange={(on) => void saveTrigger(desk, { ...t, on })}
+                  onChange={(on) => void saveDocument(desk, 'trigger', { ...t, on })}
                 />
                 <span>
                   <b>{t.name}</b>
@@ -107,7 +107,7 @@ export function RulesDialog({ desk, snapshot, onClose }: Seen & { onClose: () =>
 }
 
 /** What a rule may ask for: all fields, and whether each clock runs. */
-function useContext(desk: Desk, snapshot: Prepared): ValueContext {
+function useRuleContext(desk: Desk, snapshot: Prepared): ValueContext {
   const tables = useKnown(desk, 'tables');
   // What it says now is read from the board as it is now.
   useDesk(desk, (s) => s.fields);
@@ -135,7 +135,7 @@ function QuietRule({ desk, snapshot, context }: Seen & { context: ValueContext }
         what changes there changes at once.
       </p>
       <p className={shell['fields']}>
-        <Switch on={now.on} onChange={(on) => void saveQuiet(desk, { ...now, on })}>
+        <Switch on={now.on} onChange={(on) => void saveDocument(desk, 'quiet', { ...now, on })}>
           Quiet now
         </Switch>
       </p>
@@ -147,7 +147,11 @@ function QuietRule({ desk, snapshot, context }: Seen & { context: ValueContext }
       </Switch>
       {rule && <ValueEditor value={rule} context={context} label="Quiet rule" onChange={setRule} />}
       <p className={shell['fields']}>
-        <Button main={dirty} disabled={!dirty} onClick={() => void saveQuiet(desk, { ...now, rule })}>
+        <Button
+          main={dirty}
+          disabled={!dirty}
+          onClick={() => void saveDocument(desk, 'quiet', { ...now, rule })}
+        >
           Save the rule
         </Button>
       </p>
@@ -170,7 +174,7 @@ function TriggerForm({
       aria-label={`Trigger ${trigger.name}`}
       onSubmit={(event) => {
         event.preventDefault();
-        void saveTrigger(desk, { ...draft, name: draft.name.trim() || trigger.name }).then(
+        void saveDocument(desk, 'trigger', { ...draft, name: draft.name.trim() || trigger.name }).then(
           (a) => a.ok && onClose(),
         );
       }}

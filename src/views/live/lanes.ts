@@ -37,13 +37,7 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
     if (await draft.isSaved(item)) await desk.act(body);
   };
   const queue = ({ lane }: SeenLane, items: readonly string[]) =>
-    void desk.act({
-      kind: 'queue',
-      output: lane.output,
-      zone: lane.zone,
-      items: [...items],
-      was: [...lane.queue],
-    });
+    void desk.act({ kind: 'queue', ...placeOf(lane), items: [...items], was: [...lane.queue] });
   return {
     lanes,
     under,
@@ -79,14 +73,14 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
       if (over && on) void desk.act({ kind: 'clear', item: item.key });
       else void act(item, { kind: 'take', item: item.key });
     },
-    clear: ({ lane }: SeenLane) => void desk.act({ kind: 'clear', output: lane.output, zone: lane.zone }),
+    clear: ({ lane }: SeenLane) => void desk.act({ kind: 'clear', ...placeOf(lane) }),
     follow: ({ lane, follows }: SeenLane) => {
       if (follows) {
         choices.note(lane, follows.key);
-        void act(follows, { kind: 'take-next', output: lane.output, zone: lane.zone, item: follows.key });
+        void act(follows, { kind: 'take-next', ...placeOf(lane), item: follows.key });
       }
     },
-    back: ({ lane }: SeenLane) => void desk.act({ kind: 'back', output: lane.output, zone: lane.zone }),
+    back: ({ lane }: SeenLane) => void desk.act({ kind: 'back', ...placeOf(lane) }),
     queue,
     /** Adds the item that is next to the end of the queue. */
     enqueue: (seen: SeenLane) => {
@@ -97,13 +91,16 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
 }
 export type Lanes = ReturnType<typeof useLanes>;
 
+const placeOf = ({ output, zone }: Lane) => ({ output, zone });
+
 function seenLanes(snapshot: Prepared, nextOf: (lane: Lane) => string | null): SeenLane[] {
   const order = orderOf(snapshot);
   const known = new Map(order.map((i) => [i.key, i]));
+  const laneAt = new Map(snapshot.lanes.map((l) => [laneKey(l), l]));
   return snapshot.documents.output.flatMap((output) =>
     output.zones.flatMap((zone): SeenLane[] => {
       const key = laneKey({ output: output.key, zone: zone.key });
-      const lane = snapshot.lanes.find((l) => laneKey(l) === key);
+      const lane = laneAt.get(key);
       if (!lane) return [];
       const items = order.filter((item) => goesTo(item, lane));
       const next = known.get(nextOf(lane) ?? '') ?? items[0];

@@ -9,6 +9,7 @@ import { Sure } from '../../ui/Sure.tsx';
 import { Refused } from '../shared/Said.tsx';
 import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
+import { saveDocument } from '../shared/save.ts';
 import css from './RundownView.module.css';
 
 const sizeOf = (model: RundownModel) => model.groups.reduce((n, g) => n + g.items.length, 0);
@@ -35,12 +36,8 @@ export function ModelDialog({
     const called = name.trim();
     const same = models.find((m) => m.name === called);
     const key = same?.key ?? freshKey(called, (k) => models.some((m) => m.key === k), 'model');
-    const answer = await desk.act({
-      kind: 'put-document',
-      what: 'rundown-model',
-      body: modelOf({ key, name: called }, groups, documents.item),
-      revision: desk.revisionOf('rundown-model', key),
-    });
+    const body = modelOf({ key, name: called }, groups, documents.item);
+    const answer = await saveDocument(desk, 'rundown-model', body);
     if (answer.ok) setName('');
   };
   if (using) {

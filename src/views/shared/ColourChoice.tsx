@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button.tsx';
 import { ColourPicker, Swatches } from '../../ui/ColourPicker.tsx';
 import type { Desk } from './desk.ts';
 import { useDesk } from './use-desk.ts';
+import { saveDocument } from './save.ts';
 import css from './ColourChoice.module.css';
 
 /** The two inks of which the more legible one is written in, where the palette has none of these names. */
@@ -95,13 +96,8 @@ function Keep({
   const keep = async () => {
     const colours = palette?.colours ?? [];
     const key = freshKey(name, (k) => colours.some((c) => c.key === k), 'colour');
-    const body = { schema: 1, key: PALETTE, colours: [...colours, { key, name: name.trim(), colour }] };
-    const answer = await desk.act({
-      kind: 'put-document',
-      what: 'palette',
-      body,
-      revision: desk.revisionOf('palette', PALETTE),
-    });
+    const body: Palette = { schema: 1, key: PALETTE, colours: [...colours, { key, name: name.trim(), colour }] };
+    const answer = await saveDocument(desk, 'palette', body);
     setSaid(answer.ok ? '' : answer.text);
     if (!answer.ok) return;
     setName('');

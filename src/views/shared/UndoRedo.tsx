@@ -4,6 +4,7 @@ import type { Undoable } from '../../core/actions/past.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
+import { Asks } from './Asks.tsx';
 import type { Desk } from './desk.ts';
 import { useDesk } from './use-desk.ts';
 import { tip } from '../../ui/tip.ts';
@@ -83,22 +84,17 @@ export function UndoRedo({ desk }: { desk: Desk }) {
 
 /** What an undo would put back on air, and whether it is to be done. */
 function Armed({ desk, undoable }: { desk: Desk; undoable: Undoable }) {
-  const leave = () => desk.store.setState({ armed: null });
-  const restores = useRestores(desk, undoable);
-  useKeys({ escape: leave }, true);
   return (
-    <div className={css['armed']} role="status" aria-label="Undo of what is on air">
-      <p>
-        <b>Undo: {undoable.text}</b>
-        <span>{restores}</span>
-      </p>
-      <Button main shortcut="Ctrl+Z" onClick={() => void takeBack(desk, undoable.id)}>
-        Undo
-      </Button>
-      <Button shortcut="Esc" onClick={leave}>
-        Leave it
-      </Button>
-    </div>
+    <Asks
+      label="Undo of what is on air"
+      heading={`Undo: ${undoable.text}`}
+      says={useRestores(desk, undoable)}
+      yes="Undo"
+      yesKey="Ctrl+Z"
+      no="Leave it"
+      onYes={() => void takeBack(desk, undoable.id)}
+      onNo={() => desk.store.setState({ armed: null })}
+    />
   );
 }
 

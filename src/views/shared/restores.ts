@@ -2,6 +2,7 @@ import type { Undoable } from '../../core/actions/past.ts';
 import { isStill, laneKey } from '../../core/show/show.ts';
 import type { Desk } from './desk.ts';
 import { useDesk } from './use-desk.ts';
+import { itemName } from './rundown.ts';
 import { placeName } from './zones.ts';
 
 /** What an undo would put back on air as all stands now, in words; blank where it changes nothing there. */
@@ -13,7 +14,7 @@ export function useRestores(desk: Desk, { air }: Undoable): string {
       const lane = known.lanes.find((l) => laneKey(l) === laneKey({ output, zone }));
       // What was taken or cleared there since stays.
       if (!lane || !isStill(lane.onAir, now)) return [];
-      const back = again === null ? 'nothing' : (items.find((i) => i.key === again)?.name ?? again);
+      const back = again === null ? 'nothing' : itemName(items, again);
       return [`${placeName(outputs, lane)}: ${back}`];
     });
     return said.length

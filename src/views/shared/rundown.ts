@@ -8,5 +8,9 @@ type Shown = Pick<DeskSnapshot, 'documents'>;
 export const groupsOf = ({ documents }: Shown): readonly Group[] =>
   documents.rundown.find((r) => r.key === RUNDOWN)?.groups ?? FIRST_GROUPS;
 
+/** What an item is called; its key where it is gone. */
+export const itemName = (items: readonly Item[], key: string): string =>
+  items.find((i) => i.key === key)?.name ?? key;
+
 /** The items in the order of the rundown. */
 export const orderOf = (snapshot: Shown): Item[] => inOrder(groupsOf(snapshot), snapshot.documents.item);

@@ -1,0 +1,41 @@
+import { Button } from '../../ui/Button.tsx';
+import { useKeys } from '../../ui/keys.ts';
+import css from './View.module.css';
+
+/** Asks at the bottom of the view whether something is to be done, and says what comes of it; each answer has a key. */
+export function Asks({
+  label,
+  heading,
+  says,
+  yes,
+  yesKey,
+  no,
+  onYes,
+  onNo,
+}: {
+  /** What it is called. */
+  label: string;
+  heading: string;
+  says: string;
+  yes: string;
+  yesKey: string;
+  no: string;
+  onYes: () => void;
+  onNo: () => void;
+}) {
+  useKeys({ [yesKey.toLowerCase()]: onYes, escape: onNo }, true);
+  return (
+    <div className={css['armed']} role="status" aria-label={label}>
+      <p>
+        <b>{heading}</b>
+        <span>{says}</span>
+      </p>
+      <Button main shortcut={yesKey} onClick={onYes}>
+        {yes}
+      </Button>
+      <Button shortcut="Esc" onClick={onNo}>
+        {no}
+      </Button>
+    </div>
+  );
+}
