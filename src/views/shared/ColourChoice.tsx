@@ -96,7 +96,11 @@ function Keep({
   const keep = async () => {
     const colours = palette?.colours ?? [];
     const key = freshKey(name, (k) => colours.some((c) => c.key === k), 'colour');
-    const body: Palette = { schema: 1, key: PALETTE, colours: [...colours, { key, name: name.trim(), colour }] };
+    const body: Palette = {
+      schema: 1,
+      key: PALETTE,
+      colours: [...colours, { key, name: name.trim(), colour }],
+    };
     const answer = await saveDocument(desk, 'palette', body);
     setSaid(answer.ok ? '' : answer.text);
     if (!answer.ok) return;
