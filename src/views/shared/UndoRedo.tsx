@@ -49,15 +49,17 @@ export function UndoRedoButtons({ undo, redo, onUndo, onRedo }: Steps) {
  * Takes the newest action at this view back, or one by its id. Where that changes what is on air it is shown first what it restores,
  * and done when it is asked for again.
  */
-export async function takeBack(desk: Desk, id?: string): Promise<void> {
-  await desk.settled();
-  const { past, armed } = desk.store.getState();
-  // A second press means what is shown, whatever became the newest since.
-  const asked = id ?? armed;
-  const one = (asked === null ? undefined : past.find((p) => p.id === asked)) ?? past[0];
-  const arms = one?.air !== undefined && armed !== one.id;
-  desk.store.setState({ armed: arms ? one.id : null });
-  if (!arms) void desk.undo(one?.id);
+export function takeBack(desk: Desk, id?: string): Promise<void> {
+  return desk.inTurn(async () => {
+    await desk.settled();
+    const { past, armed } = desk.store.getState();
+    // A second press means what is shown, whatever became the newest since.
+    const asked = id ?? armed;
+    const one = (asked === null ? undefined : past.find((p) => p.id === asked)) ?? past[0];
+    const arms = one?.air !== undefined && armed !== one.id;
+    desk.store.setState({ armed: arms ? one.id : null });
+    if (!arms) await desk.undo(one?.id);
+  });
 }
 
 /** Undo and redo of this person at this view, and the list of what was done. */

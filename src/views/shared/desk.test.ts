@@ -1,6 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeSocket, media, score, snapshot, tell } from '../../../tests/support/desk.ts';
 import { Desk } from './desk.ts';
+import { takeBack } from './UndoRedo.tsx';
 
 let posted: Record<string, unknown>[];
 let desk: Desk;
@@ -80,6 +81,25 @@ describe('Desk', () => {
       { kind: 'undo', id: expect.stringMatching(/^[0-9a-f]{24}$/), who: 'Ode', ...mine },
       { kind: 'redo', ...mine },
     ]);
+  });
+
+  it('takes back one action for each press, however fast they come after each other', async () => {
+    const done = ['c', 'b', 'a'].map((id) => ({ id, text: id, at: 0 }));
+    let seq = 5;
+    const stand = (from: number) =>
+      tell(++seq, {
+        op: 'undo',
+        states: [
+          { desk: 'desk-of-mine', view: 'live', undo: 'x', redo: null, past: done.slice(from) as never },
+        ],
+      });
+    stand(0);
+    answer = () => {
+      stand(posted.length);
+      return { ok: true, text: 'Done', seq };
+    };
+    await Promise.all([takeBack(desk), takeBack(desk), takeBack(desk)]);
+    expect(posted.map((p) => p['of'])).toEqual(['c', 'b', 'a']);
   });
 
   it('keeps what it is told of documents one by one, with the revision that a save is to name', () => {
