@@ -142,10 +142,11 @@ test('groups and items are put in order by hand, several at once, and taken back
   expect(sorted((await known()).item)).toEqual(sorted(before.item));
 
   await button(page, 'Add group').click();
-  await page.locator('[data-group="Group 1"]').getByText('Group 1').dblclick();
-  await page.getByLabel('Name of Group 1').fill('Shoot-out');
+  // The new one is seen, and its name is typed at once.
+  await expect(page.getByLabel('Name of Group 1')).toBeFocused();
+  await page.keyboard.type('Shoot out');
   await page.keyboard.press('Enter');
-  await expect(page.locator('[data-group="Shoot-out"]')).toBeVisible();
+  await expect(page.locator('[data-group="Shoot out"]')).toBeVisible();
   await page.getByLabel('Find an item').fill('card lower 3');
   await expect(page.locator('[data-item-row]')).toHaveCount(2);
   await page.getByLabel('Find an item').fill('zzz');

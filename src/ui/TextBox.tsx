@@ -11,6 +11,7 @@ export function TextBox({
   needed = false,
   lines = 1,
   placeholder,
+  begun = false,
   onChange,
 }: {
   /** What it is called where no words stand beside it. */
@@ -22,6 +23,8 @@ export function TextBox({
   /** With more than one, Enter begins another. */
   lines?: number;
   placeholder?: string;
+  /** It is there because it is to be changed: the keys are in it at once, and what is typed takes the place of what stands. */
+  begun?: boolean;
   onChange: (text: string) => void;
 }) {
   const [typed, setTyped] = useState<string | null>(null);
@@ -30,6 +33,8 @@ export function TextBox({
     value: typed ?? value,
     maxLength: most,
     placeholder,
+    autoFocus: begun,
+    onFocus: begun ? (e: { target: { select: () => void } }) => e.target.select() : undefined,
     'aria-label': label,
     onChange: (e: { target: { value: string } }) => setTyped(e.target.value),
     onKeyDown: (e: React.KeyboardEvent<HTMLInputElement | HTMLTextAreaElement>) => {

@@ -1,4 +1,4 @@
-import { createContext, memo, useContext, useMemo, useState, type ReactNode } from 'react';
+import { createContext, memo, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import {
   Button as Handle,
   ListLayout,
@@ -39,6 +39,10 @@ interface Rows {
   placesOf: (item: Item) => string;
   /** The items that are next somewhere. */
   next: ReadonlySet<string>;
+  /** The group that was just made: it is seen, and its name is asked for. */
+  fresh: string | null;
+  /** It is seen: from here on it is one as all are. */
+  onFresh: () => void;
   onRename: (group: string, name: string) => void;
   /** Takes a group away; its items stand in none then. */
   onRemove: (group: string) => void;
@@ -61,7 +65,14 @@ interface Props extends Rows {
 /** The items in their groups. Several are chosen by Ctrl and Shift; they are dragged to another place, groups too. */
 export function RundownTree({ shown, groups, chosen, onChoose, onOrder, searching, empty, ...rows }: Props) {
   return (
-    <RowsContext value={{ ...rows, onRename: useStable(rows.onRename), onRemove: useStable(rows.onRemove) }}>
+    <RowsContext
+      value={{
+        ...rows,
+        onRename: useStable(rows.onRename),
+        onRemove: useStable(rows.onRemove),
+        onFresh: useStable(rows.onFresh),
+      }}
+    >
       <Drawn
         {...{ shown, groups, chosen, searching, empty }}
         shape={useMemo(
@@ -90,6 +101,13 @@ interface DrawnProps extends Pick<
 }
 
 function DrawnTree({ shown, groups, shape, chosen, onChoose, onOrder, searching, empty }: DrawnProps) {
+  const { fresh } = useContext(RowsContext)!;
+  const ref = useRef<HTMLDivElement>(null);
+  const isThere = fresh !== null && groups.some((g) => g.key === fresh);
+  // It is the last one, and only what is seen is drawn.
+  useEffect(() => {
+    if (isThere) ref.current!.scrollTop = ref.current!.scrollHeight;
+  }, [isThere, fresh]);
   const [closed, setClosed] = useState<ReadonlySet<Key>>(new Set());
   const open = new Set<Key>(shown.map((g) => groupId(g.key)).filter((id) => searching || !closed.has(id)));
   const groupOf = (item: string) => shown.find((g) => g.items.some((i) => i.key === item))?.key ?? '';
@@ -159,6 +177,7 @@ function DrawnTree({ shown, groups, shape, chosen, onChoose, onOrder, searching,
     <ItemsContext value={new Map(shown.flatMap((g) => g.items.map((i) => [i.key, i])))}>
       <Virtualizer layout={ListLayout} layoutOptions={{ rowHeight: ROW }}>
         <Tree
+          ref={ref}
           aria-label="Items"
           className={css['tree']!}
           selectionMode="multiple"
@@ -193,8 +212,12 @@ const Drawn = memo(DrawnTree);
 const ItemsContext = createContext<ReadonlyMap<string, Item>>(new Map());
 
 function GroupRow({ group, isExpanded }: { group: Shown; isExpanded: boolean }) {
-  const { onRename, onRemove } = useContext(RowsContext)!;
-  const [naming, setNaming] = useState(false);
+  const { fresh, onFresh, onRename, onRemove } = useContext(RowsContext)!;
+  const isFresh = group.key !== '' && group.key === fresh;
+  const [naming, setNaming] = useState(isFresh);
+  useEffect(() => {
+    if (isFresh) onFresh();
+  }, [isFresh, onFresh]);
   return (
     <div className={css['heading']}>
       <Handle slot="chevron" className={css['fold']!}>
@@ -207,6 +230,7 @@ function GroupRow({ group, isExpanded }: { group: Shown; isExpanded: boolean }) 
             value={group.name}
             most={80}
             needed
+            begun
             onChange={(name) => onRename(group.key, name)}
           />
         </span>

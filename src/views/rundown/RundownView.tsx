@@ -58,6 +58,7 @@ function Rundown({ desk, snapshot }: Seen) {
   const [asked, ask] = useState<Asked | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const search = useSearch('Find an item');
+  const [fresh, setFresh] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
 
   const byKey = useMemo(() => new Map(templates.map((t) => [t.key, t])), [templates]);
@@ -98,6 +99,7 @@ function Rundown({ desk, snapshot }: Seen) {
     while (names.has(`Group ${n}`)) n++;
     const key = freshKey(`group ${n}`, (k) => groups.some((g) => g.key === k), 'group');
     setOrder([...groups, { key, name: `Group ${n}`, items: [] }]);
+    setFresh(key);
   };
   /** Copies of items, each after the one that it is of. */
   const duplicate = (of: readonly Item[]) => {
@@ -186,10 +188,11 @@ function Rundown({ desk, snapshot }: Seen) {
           <UndoRedo desk={desk} />
         </div>
         <RundownTree
-          {...{ desk, shown, groups, chosen, templateOf, stateOf, placesOf }}
+          {...{ desk, shown, groups, chosen, fresh, templateOf, stateOf, placesOf }}
           next={new Set(lanes.flatMap((l) => (l.onAir?.item === l.next ? [] : (l.next ?? []))))}
           onChoose={choose}
           onOrder={setOrder}
+          onFresh={() => setFresh(null)}
           onRename={(key, name) => setOrder(groups.map((g) => (g.key === key ? { ...g, name } : g)))}
           onRemove={(key) => setOrder(groups.filter((g) => g.key !== key))}
           searching={search.active}
