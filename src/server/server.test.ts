@@ -197,9 +197,11 @@ describe('Hub', () => {
   class FakeSocket {
     bufferedAmount = 0;
     sent: { t: string; seq: number }[] = [];
+    packed: (boolean | undefined)[] = [];
     handlers: Record<string, (data: string) => void> = {};
-    send(text: string) {
+    send(text: string, how?: { compress: boolean }) {
       this.sent.push(JSON.parse(text) as { t: string; seq: number });
+      this.packed.push(how?.compress);
     }
     on(event: string, handler: (data: string) => void) {
       this.handlers[event] = handler;
@@ -231,6 +233,24 @@ describe('Hub', () => {
     expect(fast.sent.at(-1)).toMatchObject({ t: 'snapshot', seq: 101 });
     fast.handlers['message']!('not json');
     fast.handlers['message']!('null');
+    hub.close();
+  });
+
+  it.each<[string, object[], number, boolean]>([
+    ['a line that is not known yet', [], 0, true],
+    ['a near page', [{ rtt: 1.2 }], 0, false],
+    ['a page that is far', [{ rtt: 40 }], 0, true],
+    ['one that was near and is far now', [{ rtt: 1 }, { rtt: 30 }], 0, true],
+    ['a near page for which something waits', [{ rtt: 1 }], 4000, true],
+  ])('packs what it tells where that saves time: %s', (_, pings, waits, packed) => {
+    const hub = new Hub();
+    hub.open('s', () => ({}));
+    const socket = new FakeSocket();
+    join(hub, socket);
+    for (const ping of pings) socket.handlers['message']!(JSON.stringify({ t: 'ping', at: 1, ...ping }));
+    socket.bufferedAmount = waits;
+    hub.publish('s', ['x']);
+    expect(socket.packed.at(-1)).toBe(packed);
     hub.close();
   });
 

@@ -50,13 +50,13 @@ export async function writeAction(action: ActionRecord, transaction: Transaction
     undone: false,
     goneOn: '',
   };
-  await ActionRow.create(row, { transaction });
-  if (follows) await ActionRow.update({ goneOn: id }, { where: { id: follows }, transaction });
-  if (marks) {
-    const again = marks.past ? { past: JSON.stringify(marks.past) } : {};
-    await ActionRow.update({ undone: marks.undone, ...again }, { where: { id: marks.id }, transaction });
-  }
-  if (gone.length) await ActionRow.update({ past: null }, { where: { id: gone }, transaction });
+  const again = marks?.past ? { past: JSON.stringify(marks.past) } : {};
+  await Promise.all([
+    ActionRow.create(row, { transaction }),
+    follows && ActionRow.update({ goneOn: id }, { where: { id: follows }, transaction }),
+    marks && ActionRow.update({ undone: marks.undone, ...again }, { where: { id: marks.id }, transaction }),
+    gone.length && ActionRow.update({ past: null }, { where: { id: gone }, transaction }),
+  ]);
 }
 
 /**

@@ -312,19 +312,22 @@ export class Store {
         if (late) throw new StoreDown();
       };
       still();
-      await writeAction(action, transaction);
-      still();
-      await this.write(change, transaction);
-      for (const { body, text, ...version } of versions)
-        await VersionRow.bulkCreate(
-          [{ ...version, text: text.slice(0, TEXT_LENGTH), body: JSON.stringify(body) }],
-          {
-            transaction,
-            ...(version.before
-              ? { ignoreDuplicates: true }
-              : { updateOnDuplicate: ['at', 'who', 'text', 'body'] }),
-          },
-        );
+      // One after another on one line, without waiting for each answer.
+      await Promise.all([
+        writeAction(action, transaction),
+        this.write(change, transaction),
+        ...versions.map(({ body, text, ...version }) =>
+          VersionRow.bulkCreate(
+            [{ ...version, text: text.slice(0, TEXT_LENGTH), body: JSON.stringify(body) }],
+            {
+              transaction,
+              ...(version.before
+                ? { ignoreDuplicates: true }
+                : { updateOnDuplicate: ['at', 'who', 'text', 'body'] }),
+            },
+          ),
+        ),
+      ]);
       still();
     });
     try {
@@ -351,12 +354,11 @@ export class Store {
   }
 
   private async write({ edits, values, press }: Change, transaction: Transaction): Promise<void> {
-    for (const one of edits) await writeEdit(one, transaction);
     const set = press?.changes.filter((c) => 'value' in c) ?? [];
-    await this.saveBoard(
-      set.map(({ key, value, origin }) => ({ field: key, value, origin, at: press!.at })),
-      transaction,
-    );
-    if (values) await this.saveBoard(values, transaction);
+    const pressed = set.map(({ key, value, origin }) => ({ field: key, value, origin, at: press!.at }));
+    await Promise.all([
+      ...edits.map((one) => writeEdit(one, transaction)),
+      this.saveBoard(pressed, transaction).then(() => this.saveBoard(values ?? [], transaction)),
+    ]);
   }
 }
