@@ -6,7 +6,7 @@ import { parseGame, type Game } from '../show/game-doc.ts';
 import { parseItem, type Item } from '../show/item.ts';
 import { parseLook, type Look } from '../show/look.ts';
 import { parseOutput } from '../show/output.ts';
-import { parseQuiet, type Quiet } from '../show/quiet.ts';
+import { parseQuiet, type Quiet } from './quiet.ts';
 import { parseModel, parseRundown, type Rundown, type RundownModel } from '../show/rundown.ts';
 import type { Output } from '../show/show.ts';
 import { parseTrigger, type Trigger } from '../show/trigger.ts';

@@ -1,37 +1,13 @@
 import { useState } from 'react';
-import { HOT_KEYS } from '../../core/show/item.ts';
-import { lookChanges, lookOf, type Look } from '../../core/show/look.ts';
-import { laneKey } from '../../core/show/show.ts';
-import { counted, freshKey } from '../../core/text/words.ts';
+import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Dialog } from '../../ui/Dialog.tsx';
-import { Sure } from '../../ui/Sure.tsx';
-import { TextBox } from '../../ui/TextBox.tsx';
+import { later } from '../../ui/Later.tsx';
 import { tip } from '../../ui/tip.ts';
-import type { Desk, Prepared } from '../shared/desk.ts';
-import { Refused } from '../shared/Said.tsx';
 import type { Seen } from '../shared/View.tsx';
-import { saveDocument } from '../shared/save.ts';
-import { itemName } from '../shared/rundown.ts';
-import { placeName } from '../shared/zones.ts';
-import shell from '../shared/View.module.css';
+import { changesOf } from './looks.ts';
 import css from './Looks.module.css';
 
-/** What a look would change now: in how many zones, and a line for each of them. */
-function changesOf(look: Look, { lanes, documents }: Prepared): { count: number; lines: string[] } {
-  const { changes, missing } = lookChanges(look, lanes, documents.item);
-  const nameOf = (key: string | undefined) => (key === undefined ? 'nothing' : itemName(documents.item, key));
-  return {
-    count: changes.length,
-    lines: [
-      ...changes.map(
-        ({ lane, item }) =>
-          `${placeName(documents.output, lane)}: ${nameOf(lane.onAir?.item)} → ${nameOf(item?.key)}`,
-      ),
-      ...(missing ? [`${counted(missing, 'zone or item')} of it not there any more`] : []),
-    ],
-  };
-}
+const LooksDialog = later(() => import('./LooksDialog.tsx').then((m) => m.LooksDialog));
 
 /** The looks, each recalled at one stroke; how much each would change stands on it, and what, where it is pointed at. */
 export function Looks({ desk, snapshot }: Seen) {
@@ -58,79 +34,5 @@ export function Looks({ desk, snapshot }: Seen) {
       <Button onClick={() => setOpen(true)}>{looks.length ? 'Edit…' : 'Keep a look…'}</Button>
       {open && <LooksDialog desk={desk} snapshot={snapshot} onClose={() => setOpen(false)} />}
     </div>
-  );
-}
-
-/** The looks one by one: what each changes now, its name and its key; and what is on air kept as one. */
-function LooksDialog({ desk, snapshot, onClose }: { desk: Desk; snapshot: Prepared; onClose: () => void }) {
-  const { documents, lanes } = snapshot;
-  const { look: looks, item: items } = documents;
-  const [name, setName] = useState('');
-  const save = (body: Look) => saveDocument(desk, 'look', body);
-  const taken = (key: string, but: string) =>
-    looks.some((l) => l.hotkey === key && l.key !== but) || items.some((i) => i.hotkey === key);
-  const order = [...lanes].sort((a, b) => (laneKey(a) < laneKey(b) ? -1 : 1));
-  return (
-    <Dialog wide title="Looks" onClose={onClose} actions={<Button onClick={onClose}>Close</Button>}>
-      <div className={`${css['dialog']} ${shell['boxes']}`}>
-        <p>A look says which item stands in which zone. It puts all of them on air at one moment.</p>
-        <ul aria-label="Looks">
-          {looks.map((look) => {
-            const { lines } = changesOf(look, snapshot);
-            return (
-              <li key={look.key}>
-                <TextBox
-                  label={`Name of ${look.name}`}
-                  value={look.name}
-                  most={80}
-                  needed
-                  onChange={(called) => void save({ ...look, name: called })}
-                />
-                <select
-                  aria-label={`Key of ${look.name}`}
-                  value={look.hotkey}
-                  onChange={(e) => void save({ ...look, hotkey: e.target.value })}
-                >
-                  <option value="">no key</option>
-                  {HOT_KEYS.map((key) => (
-                    <option key={key} value={key} disabled={taken(key, look.key)}>
-                      {key}
-                    </option>
-                  ))}
-                </select>
-                <Button onClick={() => void save(lookOf(look, order))}>Replace by what is on air</Button>
-                <Sure
-                  says={`${look.name} goes; what is on air stays.`}
-                  onYes={() => void desk.act({ kind: 'remove-document', what: 'look', key: look.key })}
-                />
-                <small>{lines.length ? lines.join('; ') : 'All stands as it has it.'}</small>
-              </li>
-            );
-          })}
-        </ul>
-        <form
-          className={shell['fields']}
-          onSubmit={(event) => {
-            event.preventDefault();
-            const called = name.trim();
-            if (!called) return;
-            const key = freshKey(called, (k) => looks.some((l) => l.key === k), 'look');
-            void save(lookOf({ key, name: called, hotkey: '' }, order)).then((a) => a.ok && setName(''));
-          }}
-        >
-          <input
-            value={name}
-            maxLength={80}
-            placeholder="Name"
-            aria-label="Name of the new look"
-            onChange={(e) => setName(e.target.value)}
-          />
-          <Button type="submit" main disabled={!name.trim()}>
-            Keep what is on air as a look
-          </Button>
-        </form>
-        <Refused desk={desk} />
-      </div>
-    </Dialog>
   );
 }
