@@ -6,7 +6,7 @@ import { chromiumOptions } from '../scripts/lib/browser.mjs';
 import { sleep, World } from '../tests/support/world.ts';
 import { median, quantile, type Figure } from './stats.ts';
 
-const TAKES = 150;
+const TAKES = 300;
 const BETWEEN = 120;
 
 type Noted = { at: number[] };
