@@ -5,33 +5,34 @@ import { quoted, World } from '../tests/support/world.ts';
 import { pauseOf } from './pause.ts';
 import { median, type Figure } from './stats.ts';
 
-const OUTPUTS = 50;
+export const OUTPUTS = 50;
 const LAYERS = 200;
 const PAGES = 200;
 const DESKS = 50;
 const MANY_DESKS = 200;
 const TIMES = 3;
 
-/** A layout of many layers, each of which shows a field. */
-const layers = Array.from({ length: LAYERS }, (_, i): Layer => ({
-  kind: 'text',
-  id: `l${i}`,
-  name: `Layer ${i}`,
-  x: 0,
-  y: i,
-  width: 100,
-  height: 20,
-  text: { field: i % 2 ? 'home.score' : 'away.score', fallback: '' },
-  font: 'Barlow Condensed',
-  size: 20,
-}));
-const template = {
+/** A layout of so many layers, each of which shows a field. */
+const layersOf = (length: number) =>
+  Array.from({ length }, (_, i): Layer => ({
+    kind: 'text',
+    id: `l${i}`,
+    name: `Layer ${i}`,
+    x: 0,
+    y: i,
+    width: 100,
+    height: 20,
+    text: { field: i % 2 ? 'home.score' : 'away.score', fallback: '' },
+    font: 'Barlow Condensed',
+    size: 20,
+  }));
+const templateOf = (layers: number) => ({
   schema: 2,
   key: 'many',
   name: 'Many layers',
   inputs: [],
-  layouts: [{ key: 'all', width: 1920, height: 1080, layers }],
-};
+  layouts: [{ key: 'all', width: 1920, height: 1080, layers: layersOf(layers) }],
+});
 const itemOf = (n: number) => ({
   schema: 1,
   key: `i${n}`,
@@ -54,15 +55,15 @@ const rows = (table: string, columns: string, values: readonly (string | number)
     .map((row) => `(${row.map((v) => (typeof v === 'number' ? v : quoted(v))).join(',')})`)
     .join(',')};`;
 
-/** A show of many outputs, each with its own item on air. */
-async function fill(world: World): Promise<void> {
+/** A show of fifty outputs, each with its own item on air, of so many layers. */
+export async function fill(world: World, layers: number): Promise<void> {
   const numbers = Array.from({ length: OUTPUTS }, (_, n) => n);
   await world.killEngine();
   await world.query(
     [
       `USE foothill_${world.port};`,
       rows('documents', 'kind, `key`, schemaVersion, revision, body', [
-        ['template', 'many', 2, 1, JSON.stringify(template)],
+        ['template', 'many', 2, 1, JSON.stringify(templateOf(layers))],
         ...numbers.map((n) => ['item', `i${n}`, 1, 1, JSON.stringify(itemOf(n))]),
         ...numbers.map((n) => ['output', `o${n}`, 1, 1, JSON.stringify(outputOf(n))]),
       ]),
@@ -90,7 +91,7 @@ const join = (world: World, stream: string) =>
   });
 
 /** The same by many at once, in a process of its own. */
-function joinApart(world: World, streams: string[]): Promise<{ took: number; end: () => void }> {
+export function joinApart(world: World, streams: string[]): Promise<{ took: number; end: () => void }> {
   const asked = JSON.stringify({ port: world.port, streams });
   const child = spawn(process.execPath, ['bench/joiners.mjs', asked], {
     stdio: ['ignore', 'pipe', 'inherit'],
@@ -112,7 +113,7 @@ const pages = () =>
 export async function joining(): Promise<Figure[]> {
   const world = await World.start();
   try {
-    await fill(world);
+    await fill(world, LAYERS);
     // What else the machine does only ever adds to a pause, so the least of a few counts.
     const joins: { took: number; pause: number }[] = [];
     for (let time = 0; time < TIMES; time++) {

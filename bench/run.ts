@@ -11,6 +11,7 @@ import { slowLine } from './slow.ts';
 import { holds, table, type Figure } from './stats.ts';
 import { tapes } from './tape.ts';
 import { together } from './together.ts';
+import { venue } from './venue.ts';
 import { workshop } from './workshop.ts';
 
 const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
@@ -32,6 +33,7 @@ const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   workshop,
   together,
   key,
+  venue,
 };
 
 /** Takes every measure, or those named; prints a table and JSON; gives 1 when a bound does not hold. */

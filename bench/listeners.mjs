@@ -1,0 +1,29 @@
+// Follows many streams at once, as a process of its own. Says when all have their snapshot; when it is asked, says of each
+// number that it was told when each client had it: [number, ms since the epoch] pairs.
+import { WebSocket } from 'ws';
+
+const { urls } = JSON.parse(process.argv[2]);
+const heard = [];
+const now = () => performance.timeOrigin + performance.now();
+/** The number that a message brings: a bare text, or the newest of the layers. */
+const NUMBER = /"text":(\d+)|^(\d+)$/;
+
+await Promise.all(
+  urls.map(
+    (url) =>
+      new Promise((done, failed) => {
+        const socket = new WebSocket(url);
+        socket.on('open', () => url.includes('stream') || done());
+        socket.on('message', (data) => {
+          const at = now();
+          const text = String(data);
+          if (text.startsWith('{"t":"snapshot"')) return done();
+          const found = NUMBER.exec(text);
+          if (found) heard.push([Number(found[1] ?? found[2]), at]);
+        });
+        socket.on('error', failed);
+      }),
+  ),
+);
+process.on('message', () => process.send({ heard: heard.splice(0) }));
+process.send({ ready: true });
