@@ -6,6 +6,7 @@ import { key } from './key.ts';
 import { killed } from './kill.ts';
 import { latency } from './latency.ts';
 import { layoutChanged } from './layout.ts';
+import { motion } from './motion.ts';
 import { nasty } from './nasty.ts';
 import { slowLine } from './slow.ts';
 import { holds, table, type Figure } from './stats.ts';
@@ -34,6 +35,7 @@ const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   together,
   key,
   venue,
+  motion,
 };
 
 /** Takes every measure, or those named; prints a table and JSON; gives 1 when a bound does not hold. */
