@@ -1,22 +1,52 @@
 import { spawn } from 'node:child_process';
+import { randomUUID } from 'node:crypto';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { chromium } from '@playwright/test';
+import { chromium, type Page } from '@playwright/test';
 import { chromiumOptions } from '../scripts/lib/browser.mjs';
 import { home } from '../scripts/lib/settings.mjs';
 import { freeRun, sleep } from '../tests/support/world.ts';
 import { median, quantile, type Figure } from './stats.ts';
 
-const KILLS = 15;
+const KILLS = Number(process.env['FOOTHILL_KILLS'] ?? 15);
 /** A kill after which nothing right shows for so long counts as this, in ms. */
 const GIVEN_UP = 15_000;
-/** The engine and the pages have settled before the next one. */
-const REST = 2500;
+/** The engine and the pages have settled before the next one; then it comes at any moment, ms. */
+const REST = 2000;
+const ANY_MOMENT = 1500;
+const ITEMS = ['captain', 'goalkeeper'];
+
+/** Takes one item after another until the engine is gone; gives what was acknowledged last, and what was asked then. */
+async function takes(url: string): Promise<{ acknowledged: string; asked: string }> {
+  let acknowledged = '';
+  for (let i = 0; ; i++) {
+    const asked = ITEMS[i % ITEMS.length]!;
+    const body = JSON.stringify({ id: randomUUID(), kind: 'take', item: asked });
+    const headers = { 'content-type': 'application/json' };
+    const told = await fetch(`${url}/api/actions`, { method: 'POST', headers, body })
+      .then((r) => r.json() as Promise<{ ok: boolean }>)
+      .catch(() => null);
+    if (!told) return { acknowledged, asked };
+    if (told.ok) acknowledged = asked;
+  }
+}
+
+/** Counts, in the page, the frames in which the score does not stand. */
+const noteBlanks = (page: Page) =>
+  page.evaluate(() => {
+    const noted = window as unknown as { blank: number };
+    noted.blank = 0;
+    const look = () => {
+      if (!document.querySelector('[data-layer="home score"]')?.textContent?.trim()) noted.blank++;
+      requestAnimationFrame(look);
+    };
+    look();
+  });
 
 /**
- * From kill -9 of the engine to the right picture on the air page, with all as the start command runs it: the score changes
- * at the controller while there is no engine.
+ * From kill -9 of the engine, at any moment, to the right picture on the air page, with all as the start command runs it: the
+ * score changes at the controller while there is no engine, and an operator takes without a pause.
  */
 export async function killed(): Promise<Figure[]> {
   const data = mkdtempSync(join(tmpdir(), 'foothill-kill-'));
@@ -35,6 +65,7 @@ export async function killed(): Promise<Figure[]> {
   });
   const browser = await chromium.launch(chromiumOptions);
   const waits: number[] = [];
+  let [lost, blank] = [0, 0];
   try {
     const url = `http://127.0.0.1:${port}`;
     for (let i = 0; ; i++) {
@@ -50,6 +81,7 @@ export async function killed(): Promise<Figure[]> {
     await page.goto(`${url}/air/broadcast`);
     const score = page.locator('[data-layer="home score"]');
     await score.waitFor();
+    await noteBlanks(page);
     const goal = () =>
       fetch(`http://127.0.0.1:${sim + 1}/do`, {
         method: 'POST',
@@ -57,6 +89,8 @@ export async function killed(): Promise<Figure[]> {
       });
     for (let i = 0; i < KILLS; i++) {
       await sleep(REST);
+      const taking = takes(url);
+      await sleep(Math.random() * ANY_MOMENT);
       const before = Number((await score.textContent())!.trim());
       const shown = page
         .waitForFunction(
@@ -69,7 +103,14 @@ export async function killed(): Promise<Figure[]> {
       process.kill(Number(readFileSync(join(data, 'run/engine.pid'), 'utf8').split(/\s/)[0]), 'SIGKILL');
       await goal();
       waits.push((await shown) ? performance.now() - at : GIVEN_UP);
+      const { acknowledged, asked } = await taking;
+      const there = await page
+        .locator('[data-item]')
+        .evaluateAll((all) => all.map((e) => (e as HTMLElement).dataset['item']));
+      // What was asked when it was killed may be done, and the answer lost; what was acknowledged must be.
+      if (acknowledged && !there.includes(acknowledged) && !there.includes(asked)) lost++;
     }
+    blank = await page.evaluate(() => (window as unknown as { blank: number }).blank);
   } finally {
     await browser.close();
     const ended = new Promise((done) => start.once('exit', done));
@@ -86,5 +127,7 @@ export async function killed(): Promise<Figure[]> {
       unit: 's',
       bound: { most: 2 },
     },
+    { name: `acknowledged takes lost in ${KILLS} kills`, value: lost, unit: '', bound: { most: 0 } },
+    { name: 'frames without the score', value: blank, unit: '', bound: { most: 0 } },
   ];
 }
