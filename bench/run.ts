@@ -9,6 +9,7 @@ import { layoutChanged } from './layout.ts';
 import { motion } from './motion.ts';
 import { nasty } from './nasty.ts';
 import { slowLine } from './slow.ts';
+import { soak } from './soak.ts';
 import { holds, table, type Figure } from './stats.ts';
 import { tapes } from './tape.ts';
 import { together } from './together.ts';
@@ -36,6 +37,7 @@ const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
   key,
   venue,
   motion,
+  soak,
 };
 
 /** Takes every measure, or those named; prints a table and JSON; gives 1 when a bound does not hold. */
