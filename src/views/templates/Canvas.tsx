@@ -90,10 +90,13 @@ export function Canvas(props: Props) {
   const zoom = props.zoom ?? Math.max(0.02, Math.min(8, fit));
 
   useLayoutEffect(() => {
-    const look = new ResizeObserver(([entry]) => {
-      const { width: w, height: h } = entry!.contentRect;
+    const measure = () => {
+      const { clientWidth: w, clientHeight: h } = area.current!;
       setRoom({ width: w, height: h });
-    });
+    };
+    // At once: the layout is never seen, or drawn on, in another size than the one that fits.
+    measure();
+    const look = new ResizeObserver(measure);
     look.observe(area.current!);
     return () => look.disconnect();
   }, []);
