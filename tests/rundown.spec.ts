@@ -144,7 +144,8 @@ test('groups and items are put in order by hand, several at once, and taken back
   await button(page, 'Add group').click();
   // The new one is seen, and its name is typed at once.
   await expect(page.getByLabel('Name of Group 1')).toBeFocused();
-  await page.keyboard.type('Shoot out');
+  await page.keyboard.type('Shoot out', { delay: 40 });
+  await expect(page.getByLabel('Name of Group 1')).toBeInViewport();
   await page.keyboard.press('Enter');
   await expect(page.locator('[data-group="Shoot out"]')).toBeVisible();
   await page.getByLabel('Find an item').fill('card lower 3');

@@ -106,7 +106,10 @@ function DrawnTree({ shown, groups, shape, chosen, onChoose, onOrder, searching,
   const isThere = fresh !== null && groups.some((g) => g.key === fresh);
   // It is the last one, and only what is seen is drawn.
   useEffect(() => {
-    if (isThere) ref.current!.scrollTop = ref.current!.scrollHeight;
+    if (!isThere) return;
+    ref.current!.scrollTop = ref.current!.scrollHeight;
+    // The tree goes back to where it knows it was scrolled to as soon as something in it has the focus: it is told at once.
+    ref.current!.dispatchEvent(new Event('scroll'));
   }, [isThere, fresh]);
   const [closed, setClosed] = useState<ReadonlySet<Key>>(new Set());
   const open = new Set<Key>(shown.map((g) => groupId(g.key)).filter((id) => searching || !closed.has(id)));
