@@ -98,8 +98,11 @@ describe('Desk', () => {
       stand(posted.length);
       return { ok: true, text: 'Done', seq };
     };
-    await Promise.all([takeBack(desk), takeBack(desk), takeBack(desk)]);
-    expect(posted.map((p) => p['of'])).toEqual(['c', 'b', 'a']);
+    await Promise.all([takeBack(desk), takeBack(desk), takeBack(desk), desk.redo()]);
+    expect(posted.map((p) => p['of'] ?? p['kind'])).toEqual(['c', 'b', 'a', 'redo']);
+    // One that fails holds up none after it.
+    await expect(desk.inTurn(() => Promise.reject(new Error('odd')))).rejects.toThrow('odd');
+    await expect(desk.inTurn(() => Promise.resolve('next'))).resolves.toBe('next');
   });
 
   it('keeps what it is told of documents one by one, with the revision that a save is to name', () => {

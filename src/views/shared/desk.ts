@@ -17,7 +17,7 @@ export class Desk extends Known {
   readonly link: Link;
   private readonly asking: Asking;
   private watched: Traced | null = null;
-  private steps: Promise<void> = Promise.resolve();
+  private steps: Promise<unknown> = Promise.resolve();
 
   constructor(
     /** The view that it is for: each has an undo of its own. */
@@ -64,15 +64,17 @@ export class Desk extends Known {
   /** Waits until what was asked for so far is answered: only then is it known what an undo would take back. */
   settled = (): Promise<void> => this.asking.settled();
 
-  /** Does a step of undo when those asked for before it are through: each takes back what is the newest by then. */
-  inTurn = (step: () => Promise<unknown>): Promise<void> => {
-    this.steps = this.steps.then(async () => void (await step()));
-    return this.steps;
+  /** Does a step of undo or redo when those asked for before it are through: each means what is the newest by then. */
+  inTurn = <T>(step: () => Promise<T>): Promise<T> => {
+    const done = this.steps.then(step);
+    // One that fails holds up none after it.
+    this.steps = done.catch(() => {});
+    return done;
   };
 
   /** Takes an action of this person at this view back: the newest, or one by its id. */
   undo = (of?: string): Promise<Answer> => this.act({ kind: 'undo', ...(of === undefined ? {} : { of }) });
 
   /** Does what was taken back last again. */
-  redo = (): Promise<Answer> => this.act({ kind: 'redo' });
+  redo = (): Promise<Answer> => this.inTurn(() => this.act({ kind: 'redo' }));
 }
