@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { useRoom } from '../../ui/room.ts';
 import Moveable from 'react-moveable';
 import type { Layout } from '../../core/layers/kinds.ts';
 import type { Output } from '../../core/show/show.ts';
@@ -33,19 +34,11 @@ export function BoardPicture({
   const sheet = useRef<HTMLDivElement>(null);
   const air = useRef<HTMLDivElement>(null);
   const hands = useRef<Moveable>(null);
-  const [scale, setScale] = useState(0);
   const [target, setTarget] = useState<HTMLElement[]>([]);
   const { width, height } = output;
 
-  useEffect(() => {
-    const fit = () => {
-      const { clientWidth, clientHeight } = room.current!;
-      setScale(Math.min((clientWidth - 40) / width, (clientHeight - 40) / height));
-    };
-    const observer = new ResizeObserver(fit);
-    observer.observe(room.current!);
-    return () => observer.disconnect();
-  }, [width, height]);
+  const space = useRoom(room);
+  const scale = Math.max(0, Math.min((space.width - 40) / width, (space.height - 40) / height));
   const first = useStable(layouts);
   useEffect(() => airPicture(air.current!, stands.key, first()), [stands.key, first]);
   const zones = () => [...(sheet.current?.querySelectorAll<HTMLElement>('[data-id]') ?? [])];

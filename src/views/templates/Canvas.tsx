@@ -1,4 +1,5 @@
 import { useLayoutEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import { useRoom } from '../../ui/room.ts';
 import type Moveable from 'react-moveable';
 import Selecto from 'react-selecto';
 import type { Scalar } from '../../core/board/values.ts';
@@ -81,25 +82,13 @@ export function Canvas(props: Props) {
   const sheet = useRef<HTMLDivElement>(null);
   const root = useRef<HTMLDivElement>(null);
   const moveable = useRef<Moveable>(null);
-  const [room, setRoom] = useState({ width: 0, height: 0 });
+  const room = useRoom(area);
   /** Counts what was drawn anew: what is taken hold of is looked up again. */
   const [drawnAt, setDrawnAt] = useState(0);
   const { width, height } = layout;
 
   const fit = Math.min((room.width - 48) / width, (room.height - 48) / height) || 1;
   const zoom = props.zoom ?? Math.max(0.02, Math.min(8, fit));
-
-  useLayoutEffect(() => {
-    const measure = () => {
-      const { clientWidth: w, clientHeight: h } = area.current!;
-      setRoom({ width: w, height: h });
-    };
-    // At once: the layout is never seen, or drawn on, in another size than the one that fits.
-    measure();
-    const look = new ResizeObserver(measure);
-    look.observe(area.current!);
-    return () => look.disconnect();
-  }, []);
 
   const onDrawn = () => setDrawnAt((n) => n + 1);
   useOwnStage(desk, root, { name: 'workshop', layout, inputs, onDrawn, board: props.board });
