@@ -74,7 +74,7 @@ export function RundownTree({ shown, groups, chosen, onChoose, onOrder, searchin
       }}
     >
       <Drawn
-        {...{ shown, groups, chosen, searching, empty }}
+        {...{ shown, groups, chosen, searching, empty, fresh: rows.fresh }}
         shape={useMemo(
           () =>
             shown
@@ -94,14 +94,13 @@ export function RundownTree({ shown, groups, chosen, onChoose, onOrder, searchin
 
 interface DrawnProps extends Pick<
   Props,
-  'shown' | 'groups' | 'chosen' | 'onChoose' | 'onOrder' | 'searching' | 'empty'
+  'shown' | 'groups' | 'chosen' | 'onChoose' | 'onOrder' | 'searching' | 'empty' | 'fresh'
 > {
   /** All that the tree is made of, as one text: while it is the same, its rows are not made anew. */
   shape: string;
 }
 
-function DrawnTree({ shown, groups, shape, chosen, onChoose, onOrder, searching, empty }: DrawnProps) {
-  const { fresh } = useContext(RowsContext)!;
+function DrawnTree({ shown, groups, shape, chosen, onChoose, onOrder, searching, empty, fresh }: DrawnProps) {
   const ref = useRef<HTMLDivElement>(null);
   const isThere = fresh !== null && groups.some((g) => g.key === fresh);
   // It is the last one, and only what is seen is drawn.

@@ -8,7 +8,6 @@ import {
   parseModel,
   RUNDOWN,
   type Group,
-  type Rundown as RundownDoc,
   type RundownModel,
 } from '../../core/show/rundown.ts';
 import { isOnAir } from '../../core/show/show.ts';
@@ -20,6 +19,7 @@ import { later } from '../../ui/Later.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { Recall } from '../shared/Recall.tsx';
 import { groupsOf } from '../shared/rundown.ts';
+import { saveDocument } from '../shared/save.ts';
 import { placeName } from '../shared/zones.ts';
 import { clockTime } from '../shared/time.ts';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
@@ -89,9 +89,7 @@ function Rundown({ desk, snapshot }: Seen) {
   const [only] = mine;
 
   const setOrder = (next: Group[]) => {
-    const body: RundownDoc = { schema: 1, key: RUNDOWN, groups: next };
-    const revision = desk.revisionOf('rundown', RUNDOWN);
-    void desk.act({ kind: 'put-document', what: 'rundown', body, revision });
+    void saveDocument(desk, 'rundown', { schema: 1, key: RUNDOWN, groups: next });
   };
   const addGroup = () => {
     const names = new Set(groups.map((g) => g.name));
