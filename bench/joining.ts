@@ -1,7 +1,7 @@
-import { spawn } from 'node:child_process';
 import { WebSocket } from 'ws';
 import type { Layer } from '../src/core/layers/kinds.ts';
 import { quoted, World } from '../tests/support/world.ts';
+import { clientsOf } from './clients.ts';
 import { pauseOf } from './pause.ts';
 import { median, type Figure } from './stats.ts';
 
@@ -82,27 +82,17 @@ export async function fill(world: World, layers: number): Promise<void> {
   await world.startEngine();
 }
 
+/** Where a stream is followed. */
+export const socketOf = (world: World, stream: string) =>
+  `ws://127.0.0.1:${world.port}/socket?stream=${stream}`;
+
 /** Joins a stream; done when the picture is there. */
 const join = (world: World, stream: string) =>
   new Promise<WebSocket>((done, failed) => {
-    const socket = new WebSocket(`ws://127.0.0.1:${world.port}/socket?stream=${stream}`);
+    const socket = new WebSocket(socketOf(world, stream));
     socket.once('message', () => done(socket));
     socket.once('error', failed);
   });
-
-/** The same by many at once, in a process of its own. */
-export function joinApart(world: World, streams: string[]): Promise<{ took: number; end: () => void }> {
-  const asked = JSON.stringify({ port: world.port, streams });
-  const child = spawn(process.execPath, ['bench/joiners.mjs', asked], {
-    stdio: ['ignore', 'pipe', 'inherit'],
-  });
-  return new Promise((done, failed) => {
-    child.stdout.once('data', (data: Buffer) =>
-      done({ took: Number(String(data)), end: () => child.kill() }),
-    );
-    child.once('exit', () => failed(new Error('the pages ended before they had their pictures')));
-  });
-}
 
 const pages = () =>
   Array.from({ length: PAGES }, (_, i) => `air:o${i % OUTPUTS}`).concat(
@@ -119,7 +109,7 @@ export async function joining(): Promise<Figure[]> {
     for (let time = 0; time < TIMES; time++) {
       let took = 0;
       const pause = await pauseOf(world, async () => {
-        const joiners = await joinApart(world, pages());
+        const joiners = await clientsOf(pages().map((stream) => socketOf(world, stream)));
         took = joiners.took;
         joiners.end();
       });

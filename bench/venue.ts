@@ -1,11 +1,12 @@
-import { fork, type ChildProcess } from 'node:child_process';
+import { fork } from 'node:child_process';
 import { createServer, type Socket } from 'node:net';
 import { chromium } from '@playwright/test';
 import { chromiumOptions } from '../scripts/lib/browser.mjs';
 import { encodeFrame } from '../src/sim/frame.ts';
 import { newGame } from '../src/sim/game.ts';
 import { freePort, sleep, World } from '../tests/support/world.ts';
-import { fill, joinApart, OUTPUTS } from './joining.ts';
+import { clientsOf, type Clients } from './clients.ts';
+import { fill, OUTPUTS, socketOf } from './joining.ts';
 import { median, quantile, type Figure } from './stats.ts';
 
 const CLIENTS = 200;
@@ -18,7 +19,8 @@ const JOINERS = 199;
 const now = () => performance.timeOrigin + performance.now();
 
 /** A device that sends each number to all that are connected, ten times a second. */
-async function device(port: number, bytes: (n: number) => Buffer | Uint8Array) {
+async function device(port: number) {
+  const state = newGame();
   const lines = new Set<Socket>();
   const server = createServer((socket) => {
     socket.setNoDelay(true).on('error', () => {});
@@ -31,21 +33,21 @@ async function device(port: number, bytes: (n: number) => Buffer | Uint8Array) {
     connected: async () => {
       while (lines.size === 0) await sleep(50);
     },
-    /** Sends so many, each by its turn; gives when each went out. */
-    send: async (count: number): Promise<Map<number, number>> => {
-      const sent = new Map<number, number>();
+    /** Sends so many, each by its turn; gives which, and when each went out. */
+    send: async (count: number): Promise<{ n: number; at: number }[]> => {
+      const sent: { n: number; at: number }[] = [];
       let due = now();
       for (let i = 0; i < count; i++) {
         n = (n % 99) + 1;
-        const frame = bytes(n);
-        sent.set(i, now());
+        state.home.score = n;
+        const frame = encodeFrame(state);
+        sent.push({ n, at: now() });
         for (const socket of lines) socket.write(frame);
         due += BETWEEN;
         await sleep(Math.max(0, due - now()));
       }
       return sent;
     },
-    last: () => n,
     close: () => {
       for (const socket of lines) socket.destroy();
       server.close();
@@ -53,76 +55,54 @@ async function device(port: number, bytes: (n: number) => Buffer | Uint8Array) {
   };
 }
 
-async function listeners(urls: string[]): Promise<ChildProcess> {
-  const child = fork('bench/listeners.mjs', [JSON.stringify({ urls })]);
-  await new Promise<void>((done, failed) => {
-    child.once('message', () => done());
-    child.once('exit', () => failed(new Error('the clients ended before they had their pictures')));
-  });
-  return child;
-}
-
 /**
  * Sends frames and gives, in ms, how long after each every client had it, beside how many never did. A number comes again
  * after 99, when the one before is long through.
  */
 async function delivered(
-  child: ChildProcess,
+  clients: Clients,
   line: Awaited<ReturnType<typeof device>>,
   frames: number,
-  clients: number,
   meanwhile: () => Promise<void> = async () => {},
 ): Promise<{ late: number[]; missing: number }> {
-  const first = line.last();
   const [sent] = await Promise.all([line.send(frames), meanwhile()]);
   await sleep(1000);
-  const { heard } = await new Promise<{ heard: [number, number][] }>((done) => {
-    child.once('message', done);
-    child.send({});
-  });
-  const late = [...sent].flatMap(([i, at]) => {
-    const n = ((first + i) % 99) + 1;
-    return heard.flatMap(([m, t]) => (m === n && t >= at && t < at + 5000 ? [t - at] : []));
-  });
-  return { late, missing: frames * clients - late.length };
+  const heard = await clients.heard();
+  const late = sent.flatMap(({ n, at }) =>
+    heard.flatMap(([m, t]) => (m === n && t >= at && t < at + 5000 ? [t - at] : [])),
+  );
+  return { late, missing: frames * CLIENTS - late.length };
 }
 
 /** Two hundred clients over fifty outputs, ten frames a second; and two hundred pages that join at once meanwhile. */
 export async function venue(): Promise<Figure[]> {
   const world = await World.start({ sim: false });
-  const state = newGame();
-  const controller = await device(world.simPort, (n) => {
-    state.home.score = n;
-    return encodeFrame(state);
-  });
+  const controller = await device(world.simPort);
   const [barePort, bareHttp] = [await freePort(), await freePort()];
-  const bareLine = await device(barePort, (n) => {
-    state.home.score = n;
-    return encodeFrame(state);
-  });
+  const bareLine = await device(barePort);
   const floor = fork(new URL('./floor.js', import.meta.url), [String(barePort), String(bareHttp)]);
   await new Promise((done) => floor.once('message', done));
   const browser = await chromium.launch(chromiumOptions);
-  const children: ChildProcess[] = [];
+  const following: Clients[] = [];
+  const follow = async (urls: readonly string[]) => {
+    const clients = await clientsOf(urls);
+    following.push(clients);
+    return clients;
+  };
+  const urls = (count: number) =>
+    Array.from({ length: count }, (_, i) => socketOf(world, `air:o${i % OUTPUTS}`));
   try {
     await fill(world, LAYERS);
     await controller.connected();
-    const urls = (count: number) =>
-      Array.from(
-        { length: count },
-        (_, i) => `ws://127.0.0.1:${world.port}/socket?stream=air:o${i % OUTPUTS}`,
-      );
-    const bareClients = await listeners(Array<string>(CLIENTS).fill(`ws://127.0.0.1:${bareHttp}/`));
-    children.push(bareClients);
-    const bare = await delivered(bareClients, bareLine, FRAMES, CLIENTS);
-    bareClients.kill();
-    const clients = await listeners(urls(CLIENTS));
-    children.push(clients);
+    const bareClients = await follow(Array<string>(CLIENTS).fill(`ws://127.0.0.1:${bareHttp}/`));
+    const bare = await delivered(bareClients, bareLine, FRAMES);
+    bareClients.end();
+    const clients = await follow(urls(CLIENTS));
     await sleep(2000);
-    const all = await delivered(clients, controller, FRAMES, CLIENTS);
+    const all = await delivered(clients, controller, FRAMES);
     const page = await browser.newPage({ viewport: { width: 1920, height: 1080 } });
     let [joined, drawn] = [0, 0];
-    const meanwhile = await delivered(clients, controller, 60, CLIENTS, async () => {
+    const meanwhile = await delivered(clients, controller, 60, async () => {
       await sleep(1000);
       const from = performance.now();
       const seen = async () => {
@@ -130,13 +110,7 @@ export async function venue(): Promise<Figure[]> {
         await page.locator('[data-layer="Layer 1"]').filter({ hasText: /\d/ }).waitFor();
         drawn = performance.now() - from;
       };
-      const [joiners] = await Promise.all([
-        joinApart(
-          world,
-          urls(JOINERS).map((url) => url.slice(url.indexOf('air:'))),
-        ),
-        seen(),
-      ]);
+      const [joiners] = await Promise.all([follow(urls(JOINERS)), seen()]);
       joined = joiners.took;
       joiners.end();
     });
@@ -168,7 +142,8 @@ export async function venue(): Promise<Figure[]> {
       { name: 'frames that did not come meanwhile', value: meanwhile.missing, unit: '', bound: { most: 0 } },
     ];
   } finally {
-    for (const child of [...children, floor]) child.kill();
+    for (const clients of following) clients.end();
+    floor.kill();
     for (const line of [controller, bareLine]) line.close();
     await browser.close();
     await world.stop();

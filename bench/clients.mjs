@@ -1,9 +1,10 @@
-// Follows many streams at once, as a process of its own. Says when all have their snapshot; when it is asked, says of each
-// number that it was told when each client had it: [number, ms since the epoch] pairs.
+// Follows many streams at once, as a process of its own: what it has to read holds nobody else up. Says, in ms, how long it took
+// until all had their snapshot; when it is asked, when each client had each number that it was told: [number, ms since the epoch].
 import { WebSocket } from 'ws';
 
 const { urls } = JSON.parse(process.argv[2]);
 const heard = [];
+const from = performance.now();
 const now = () => performance.timeOrigin + performance.now();
 /** The number that a message brings: a bare text, or the newest of the layers. */
 const NUMBER = /"text":(\d+)|^(\d+)$/;
@@ -26,4 +27,4 @@ await Promise.all(
   ),
 );
 process.on('message', () => process.send({ heard: heard.splice(0) }));
-process.send({ ready: true });
+process.send({ took: performance.now() - from });
