@@ -3,6 +3,7 @@ import { expect, test } from './support/test.ts';
 import sharp from 'sharp';
 import type { Layer, LayerProps } from '../src/core/layers/kinds.ts';
 import { contentsOf } from '../src/core/layers/kinds.ts';
+import type { AirItem } from '../src/core/wire/wire.ts';
 import { openStage } from './support/stage-page.ts';
 
 /** How layers are drawn, by the pixels and the boxes that come of it: the stage alone, without a server. */
@@ -12,18 +13,19 @@ const at = (x: number, y: number, width: number, height: number) => ({ x, y, wid
 const layer = (kind: Layer['kind'], id: string, more: object): Layer =>
   ({ id, kind, name: id, ...more }) as unknown as Layer;
 
-async function draw(page: Page, layers: Layer[], states: Record<string, LayerProps> = {}): Promise<void> {
-  await openStage(page, {
-    mount: 'm',
-    zone: 'z',
-    item: 'i',
-    template: 't',
-    box: at(0, 0, 800, 400),
-    level: 0,
-    layout: { key: 'l', width: 800, height: 400, layers },
-    states,
-  });
-}
+const item = (layers: Layer[], states: Record<string, LayerProps> = {}): AirItem => ({
+  mount: 'm',
+  zone: 'z',
+  item: 'i',
+  template: 't',
+  box: at(0, 0, 800, 400),
+  level: 0,
+  layout: { key: 'l', width: 800, height: 400, layers },
+  states,
+});
+
+const draw = (page: Page, layers: Layer[], states: Record<string, LayerProps> = {}) =>
+  openStage(page, item(layers, states));
 
 /** The colours of pixels as they are seen, over white, as `rrggbb`. */
 async function colours(page: Page, ...points: [number, number][]): Promise<string[]> {
@@ -309,3 +311,71 @@ test('every property of every kind that draws can be left out', async ({ page })
   expect(errors).toEqual([]);
   expect(contentsOf(layers[2]!)['fill']).toBe('#808080');
 });
+
+/** A picture's pixels, and how many of two pictures' differ by more than what smoothing an edge does. */
+const pixels = async (page: Page) =>
+  sharp(await page.screenshot())
+    .removeAlpha()
+    .raw()
+    .toBuffer();
+const differing = (a: Buffer, b: Buffer) =>
+  a.reduce((sum, level, i) => sum + (Math.abs(level - b[i]!) > 40 ? 1 : 0), 0) / 3;
+
+for (const from of ['left', 'right', 'top', 'bottom'] as const)
+  test(`a wipe from the ${from} shows what a growing clip would, of all that is in it, and clips nothing afterwards`, async ({
+    page,
+  }) => {
+    const wipe = { kind: 'wipe', ms: 400, from };
+    const moments = { enter: wipe, exit: wipe };
+    const face = { font: 'Barlow Condensed', weight: 700, size: 60, colour: '#0000ff' };
+    const shown = [
+      layer('group', 'turned', {
+        ...at(60, 60, 300, 160),
+        ...{ rotation: 12, moments },
+        layers: [
+          layer('shape', 'beyond', { ...at(-30, -20, 200, 120), fill: '#ff0000', fillTo: '#00ff00' }),
+          layer('text', 'said', { ...at(20, 60, 260, 80), ...face, text: 'Made up' }),
+        ],
+      }),
+      layer('shape', 'leaning', { ...at(420, 40, 300, 120), fill: '#0000ff', slant: 15, moments }),
+      layer('text', 'line', { ...at(420, 200, 300, 100), ...face, text: 'Another', moments }),
+      layer('shape', 'masked', { ...at(60, 260, 200, 120), fill: '#00ff00', softLeft: 40, moments }),
+    ];
+    const one = item(shown, {});
+    await draw(page, shown);
+    await page.evaluate(() => (document.body.style.margin = '0'));
+    const whole = await pixels(page);
+    for (const moment of ['enter', 'exit'] as const) {
+      await page.evaluate((m) => window.stage.pose(m, 160), moment);
+      const clipped = await pixels(page);
+      expect(differing(clipped, whole)).toBeGreaterThan(4000);
+      const drawn = await page.evaluate(
+        ([given, m]) => {
+          window.stage.pose(null);
+          window.stage.clear('m', false);
+          window.stage.take(given as never, m === 'enter');
+          if (m === 'exit') window.stage.clear('m', true);
+          for (const animation of document.getAnimations()) {
+            animation.pause();
+            animation.currentTime = 160;
+          }
+          return [...document.querySelectorAll<HTMLElement>('#stage > div > div')].map((el) => {
+            const { overflow, clipPath } = getComputedStyle(el);
+            return `${overflow} ${clipPath === 'none' ? 'open' : 'cut'}`;
+          });
+        },
+        [one, moment] as const,
+      );
+      expect(drawn).toEqual(['clip open', 'clip open', 'clip open', 'visible cut']);
+      const shifted = await pixels(page);
+      // What is turned is a little softer while it moves.
+      expect(differing(clipped, shifted)).toBeLessThan(1200);
+      await page.evaluate((given) => {
+        for (const animation of document.getAnimations()) animation.finish();
+        window.stage.clear('m', false);
+        window.stage.take(given as never, true);
+        for (const animation of document.getAnimations()) animation.finish();
+      }, one);
+      expect(differing(await pixels(page), whole)).toBe(0);
+    }
+  });

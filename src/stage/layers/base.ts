@@ -9,7 +9,7 @@ import {
   type MomentName,
 } from '../../core/layers/kinds.ts';
 import type { AirItem } from '../../core/wire/wire.ts';
-import { enter, exit, hold, idle } from '../moments.ts';
+import { BODY, enter, exit, hold, idle } from '../moments.ts';
 import { has, numberIn, textIn } from './content.ts';
 import { maskDrawing, writeMask, type MaskImage } from './mask.ts';
 import type { TextBlock } from './text-block.ts';
@@ -41,7 +41,7 @@ const MASKING = ['mask', 'maskBy', 'maskInvert', ...SOFT];
 /** Where an element of a layer begins, from its item's left and top, in px. */
 export function cornerOf(el: HTMLElement): { x: number; y: number } {
   const at = { x: 0, y: 0 };
-  for (let e: HTMLElement | null = el; e?.dataset['id'] !== undefined; e = e.parentElement) {
+  for (let e: HTMLElement | null = el; e && !e.hasAttribute('data-item'); e = e.parentElement) {
     at.x += parseFloat(e.style.left) || 0;
     at.y += parseFloat(e.style.top) || 0;
   }
@@ -51,6 +51,8 @@ export function cornerOf(el: HTMLElement): { x: number; y: number } {
 /** One layer in the page. Its element carries `data-layer`; whether it shows is settled here for every kind. */
 export class LayerView<K extends LayerKind = LayerKind> {
   readonly el: HTMLElement;
+  /** What its content stands in: its element, or one within it where it moves by a wipe. */
+  protected body: HTMLElement;
   /** The content of every property as it stands. */
   protected props: LayerProps = {};
   /** What the layer itself says and was not drawn yet. */
@@ -72,11 +74,12 @@ export class LayerView<K extends LayerKind = LayerKind> {
     public layer: LayerOf<K>,
     protected readonly mount: Mount,
   ) {
-    this.el = document.createElement('div');
+    this.el = this.body = document.createElement('div');
     this.el.style.position = 'absolute';
+    this.embody();
     this.pending = contentsOf(layer as Layer);
     this.named();
-    if ('layers' in layer) mount.stand(layer.layers as Layer[], this.el);
+    if ('layers' in layer) mount.stand(layer.layers as Layer[], this.body);
   }
 
   /** Takes new content. Without `moving` everything is a cut. */
@@ -133,8 +136,20 @@ export class LayerView<K extends LayerKind = LayerKind> {
     for (const [name, content] of Object.entries(after))
       if (content !== before[name]) this.pending[name] = content;
     this.layer = layer;
+    this.embody();
     this.named();
-    if ('layers' in layer) this.mount.stand(layer.layers as Layer[], this.el);
+    if ('layers' in layer) this.mount.stand(layer.layers as Layer[], this.body);
+  }
+
+  /** Gives it a body of its own, once it moves by a wipe. */
+  private embody(): void {
+    const { moments = {} } = this.layer;
+    if (this.body !== this.el || !Object.values(moments).some((m) => m.kind === 'wipe')) return;
+    this.body = document.createElement('div');
+    this.body.setAttribute(BODY, '');
+    Object.assign(this.body.style, { position: 'absolute', inset: '0' });
+    this.body.append(...this.el.childNodes);
+    this.el.append(this.body);
   }
 
   /** Told by a one-of group whether this is the layer that shows. */

@@ -6,7 +6,7 @@ import { numberIn } from './content.ts';
 import { TextBlock } from './text-block.ts';
 
 export class ClockView extends LayerView<'clock'> {
-  private readonly block = new TextBlock(this.el);
+  private readonly block = new TextBlock(this.el, this.body);
 
   protected override get ticks(): boolean {
     return true;

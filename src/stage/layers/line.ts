@@ -14,7 +14,7 @@ function drawnIn(el: HTMLElement): SVGLineElement {
 }
 
 export class LineView extends LayerView<'line'> {
-  private readonly line = drawnIn(this.el);
+  private readonly line = drawnIn(this.body);
 
   protected override draw(props: LayerProps): void {
     for (const [name, attribute] of Object.entries(POINTS))

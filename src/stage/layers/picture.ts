@@ -59,7 +59,7 @@ export class PictureView extends LayerView<'picture'> {
         if (path !== this.wanted) return;
         this.fitted(next);
         if (next instanceof HTMLVideoElement) this.inStep(next, begun);
-        this.el.append(next);
+        this.body.append(next);
         this.there?.remove();
         this.there = next;
         this.run();

@@ -4,7 +4,7 @@ import { LayerView } from './base.ts';
 import { numberIn, textIn } from './content.ts';
 
 export class PipsView extends LayerView<'pips'> {
-  private readonly lamps = this.el.appendChild(document.createElement('div'));
+  private readonly lamps = this.body.appendChild(document.createElement('div'));
 
   protected override draw(props: LayerProps): void {
     const { style } = this.lamps;

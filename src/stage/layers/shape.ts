@@ -9,7 +9,7 @@ import { outlineOf, svg } from './outline.ts';
 let gradients = 0;
 
 export class ShapeView extends LayerView<'shape'> {
-  private readonly face = this.el.appendChild(document.createElement('div'));
+  private readonly face = this.body.appendChild(document.createElement('div'));
   /** What is drawn where the outline is neither box nor ellipse. */
   private drawing: SVGSVGElement | null = null;
 

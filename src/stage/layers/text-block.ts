@@ -31,7 +31,10 @@ export class TextBlock {
   /** The texts that it shares its scale with, itself among them. */
   fit: Set<TextBlock> | null = null;
 
-  constructor(private readonly el: HTMLElement) {
+  constructor(
+    private readonly el: HTMLElement,
+    body: HTMLElement,
+  ) {
     Object.assign(this.span.style, {
       position: 'absolute',
       left: '0',
@@ -40,7 +43,7 @@ export class TextBlock {
       transformOrigin: '0 0',
       fontVariantNumeric: 'tabular-nums',
     });
-    el.append(this.span);
+    body.append(this.span);
   }
 
   /** Takes what changed of the properties that a text is written by; true where it has to be placed anew. */

@@ -8,7 +8,7 @@ import { TextBlock } from './text-block.ts';
 const SAID = [...PARTS, 'upper'];
 
 export class TextView extends LayerView<'text'> {
-  private readonly block = new TextBlock(this.el);
+  private readonly block = new TextBlock(this.el, this.body);
   private busy = false;
   private waiting: readonly string[] | null = null;
 
