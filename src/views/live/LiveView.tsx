@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { Item } from '../../core/show/item.ts';
 import { neverQuiet, QUIET } from '../../core/show/quiet.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -207,6 +207,9 @@ export default function LiveView() {
   );
 }
 
+/** A refusal is read in this time, ms; after it what was done later at another desk is news again. */
+const READ_WITHIN = 5000;
+
 /** What was done last, here or at another desk, and why, when it was refused; over it a number that is typed. */
 function LastWord({
   desk,
@@ -222,7 +225,10 @@ function LastWord({
   const time = useSeconds(desk.link.realNow);
   const last = useKnown(desk, 'log').at(-1);
   const said = useDesk(desk, (s) => s.said);
-  const refused = said && !said.ok ? said.text : null;
+  // The time at which it was said.
+  const saidAt = useMemo(() => (said ? desk.link.realNow() : 0), [desk, said]);
+  const overtaken = last !== undefined && last.at > saidAt && time - saidAt > READ_WITHIN;
+  const refused = said && !said.ok && !overtaken ? said.text : null;
   const pending = said?.pending ? said.text : null;
   return (
     <div className={css['word']}>
