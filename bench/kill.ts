@@ -82,15 +82,13 @@ export async function killed(): Promise<Figure[]> {
     const score = page.locator('[data-layer="home score"]');
     await score.waitFor();
     await noteBlanks(page);
+    const command = (body: object) =>
+      fetch(`http://127.0.0.1:${sim + 1}/do`, { method: 'POST', body: JSON.stringify(body) });
+    // Nobody else scores or shoots: what is taken back is the goal.
+    await command({ kind: 'autopilot', on: false });
     // A goal, and the next time it is taken back: no board counts to a hundred.
     const change = (by: number) =>
-      fetch(`http://127.0.0.1:${sim + 1}/do`, {
-        method: 'POST',
-        body: JSON.stringify({
-          kind: 'game',
-          action: by > 0 ? { kind: 'goal', side: 'home' } : { kind: 'undo' },
-        }),
-      });
+      command({ kind: 'game', action: by > 0 ? { kind: 'goal', side: 'home' } : { kind: 'undo' } });
     for (let i = 0; i < KILLS; i++) {
       await sleep(REST);
       const taking = takes(url);

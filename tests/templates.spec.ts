@@ -121,9 +121,20 @@ test('what is on air is changed only when it is saved to air; what items are mad
 
   await page.goto(`${world.url}/templates`);
   await page.locator('[data-template="lower-third"]').click();
-  await expect(page.getByRole('complementary', { name: 'Template', exact: true })).toContainText(
-    'On air now',
-  );
+  const details = page.getByRole('complementary', { name: 'Template', exact: true });
+  await expect(details).toContainText('On air now');
+  // Each item that is made of it stands there with where it goes, as it is now.
+  const uses = () => details.locator('dt:has-text("Used by") ~ dd').allInnerTexts();
+  expect(await uses()).toContain('Away captain Broadcast, Lower third');
+  await world.act({
+    ...{ kind: 'put-item', item: 'captain', name: 'Cap of two places', template: 'lower-third' },
+    zones: [
+      { output: 'broadcast', zone: 'lower' },
+      { output: 'main-board', zone: 'camera' },
+    ],
+  });
+  await expect.poll(uses).toContain('Cap of two places Broadcast, Lower third; Main board, Camera');
+  await expect(button(details, 'Delete…')).toBeDisabled();
   expect(await world.act({ kind: 'remove-document', what: 'template', key: 'lower-third' })).toMatchObject({
     ok: false,
     reason: expect.stringContaining('needs this template'),

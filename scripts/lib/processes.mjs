@@ -65,7 +65,7 @@ export function startProgram({ name, file, env, data, began = () => {} }) {
     mkdirSync(data, { recursive: true });
     return openSync(join(data, `${name}.log`), 'a');
   });
-  const child = spawn(process.execPath, ['--enable-source-maps', file], {
+  const child = spawn(process.execPath, [file], {
     // Names, files and packing share a few threads: some that hang must leave some for the rest.
     env: { UV_THREADPOOL_SIZE: '32', ...process.env, ...env },
     stdio: ['ignore', log ?? 'ignore', log ?? 'ignore', 'ipc'],

@@ -117,9 +117,7 @@ function Row({ desk, seen, lanes }: { desk: Desk; seen: SeenLane; lanes: Lanes }
         )}
         <span className={css['state']}>
           {lane.onAir ? (
-            <>
-              <OnAir /> <span>{on?.name ?? lane.onAir.item}</span>
-            </>
+            <OnAir what={on?.name ?? lane.onAir.item} />
           ) : (
             <span className={css['dim']}>nothing on</span>
           )}
