@@ -1,10 +1,11 @@
 import { mkdirSync } from 'node:fs';
-import { dirname, resolve } from 'node:path';
+import { dirname, join, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { readConfig, type Config } from './config.ts';
 import { createFoothillServer, pagesOf } from './http/server.ts';
 import { Engine } from './live/engine.ts';
+import { keepPages } from './live/kept-pages.ts';
 import { loadWorld } from './live/world.ts';
 import { seedBasics, seedDemo } from './store/seed.ts';
 import { Store } from './store/store.ts';
@@ -40,6 +41,7 @@ async function start(config: Config): Promise<void> {
   for (const folder of config.reach.folders) mkdirSync(folder, { recursive: true });
   engine = new Engine(await loadWorld(store), store, log, config.reach);
   await engine.start();
+  const endKeeping = keepPages(engine.hub, join(config.data, 'open-pages.json'));
   const server = await createFoothillServer(config, engine);
   const running = engine;
   let stopping = false;
@@ -47,6 +49,7 @@ async function start(config: Config): Promise<void> {
     if (stopping) return;
     stopping = true;
     log.info('stopping');
+    endKeeping();
     server.close();
     server.closeAllConnections();
     void running

@@ -54,7 +54,7 @@ describe('items from rows', () => {
     expect(done.rows).toEqual([
       'new Ann Ode',
       'changed Bo: Number: 4 → 12, Team: blank → away, Line: old → new',
-      'refused A row: It has no name.',
+      'refused Row 3: It has no name.',
       'refused Cy: other has the number 9 already.',
       expect.stringContaining('limited to 60'),
       'refused Dee: 1.5 is no number of an item.',

@@ -35,8 +35,8 @@ export interface Filled {
 
 /** The targets that a template's rows can fill. */
 export const targetsOf = ({ inputs }: Pick<Template, 'inputs'>): { target: Target; label: string }[] => [
-  { target: 'name', label: 'Name' },
-  { target: 'number', label: 'Number' },
+  { target: 'name', label: 'Name of the item' },
+  { target: 'number', label: 'Number of the item' },
   ...inputs.map((d) => ({ target: `input ${d.key}` as const, label: d.label })),
   { target: 'note', label: 'Note' },
 ];
@@ -93,14 +93,14 @@ export function planFill({ rows, from, template, zones, items, there }: Fill): {
   const known = new Map(items.map((i) => [i.key, i]));
   const made = new Map<string, Item>();
   const said: Filled[] = [];
-  for (const cells of rows) {
+  for (const [i, cells] of rows.entries()) {
     const textOf = (target: Target) => {
       const at = from.get(target);
       return at === undefined ? null : 'text' in at ? at.text : (cells[at.column] ?? '').trim();
     };
     const name = (textOf('name') ?? '').slice(0, 80);
     if (cells.every((c) => c.trim() === '')) continue;
-    const refuse = (says: string) => void said.push({ kind: 'refused', name: name || 'A row', says });
+    const refuse = (says: string) => void said.push({ kind: 'refused', name: name || `Row ${i + 1}`, says });
     if (name === '') {
       refuse('It has no name.');
       continue;

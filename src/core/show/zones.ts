@@ -138,11 +138,12 @@ export function along(area: Box, sizes: readonly number[], axis: Axis): Box[] {
 export const MOST_PARTS = 100;
 
 /**
- * The sizes of a list as it is typed: numbers or arithmetic, in px, with commas or blanks between (`800, 1400, 2000/2`). A
- * sentence where something in it is no size.
+ * The sizes of a list as it is typed: numbers or arithmetic, with or without `px`, and commas or blanks between (`800, 1400px,
+ * 2000/2`). A sentence where something in it is no size.
  */
 export function readSizes(text: string): number[] | string {
   const parts = text
+    .replace(/(?<=\d)\s*px\b/gi, '')
     .split(text.includes(',') || text.includes(';') ? /[,;]/ : /\s+/)
     .map((part) => part.trim())
     .filter((part) => part !== '');

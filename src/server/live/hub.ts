@@ -1,7 +1,7 @@
 import { readTraced } from '../../core/trace/read-traced.ts';
 import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { WebSocket } from 'ws';
-import { GonePages, LOOKS_ON, openPage, type Following, type Joiner } from './open-pages.ts';
+import { GonePages, LOOKS_ON, openPage, type Following, type Joiner, type SamePage } from './open-pages.ts';
 import type { ClientMessage, OpenPage, ShownRehearsal, Trace } from '../../core/wire/wire.ts';
 
 /**
@@ -164,6 +164,14 @@ export class Hub {
     pages: this.openPages(now),
     gone: this.gone.missed(now),
   });
+
+  /** These pages were open before a restart: each is missed if it is not back soon. Those of outputs that went are not. */
+  expect(pages: readonly SamePage[]): void {
+    this.gone.expect(
+      pages.filter((p) => this.streams.has(AIR + p.output)),
+      serverNow(),
+    );
+  }
 
   join(name: string, socket: WebSocket, joiner: Joiner = NOBODY): void {
     const stream = this.streams.get(name);

@@ -1,7 +1,11 @@
 import { EventEmitter } from 'node:events';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import type { WebSocket } from 'ws';
-import { afterEach, describe, expect, it } from 'vitest';
+import { afterEach, describe, expect, it, vi } from 'vitest';
 import { Hub, serverNow } from './hub.ts';
+import { keepPages } from './kept-pages.ts';
 import { openPage, placeOf, readAs, SILENT_AFTER, type Following } from './open-pages.ts';
 
 describe('a page that is open', () => {
@@ -35,6 +39,75 @@ describe('a page that is open', () => {
     [{ behind: true }, 1500, { state: 'behind' }],
     [{ behind: true }, 1001 + SILENT_AFTER, { state: 'silent' }],
   ])('%o at %d', (part, now, is) => expect(openPage('o', { ...page, ...part }, now)).toMatchObject(is));
+});
+
+describe('pages that were open before a restart', () => {
+  const folder = mkdtempSync(join(tmpdir(), 'foothill-pages-'));
+  const file = join(folder, 'open-pages.json');
+  let ends: (() => void)[] = [];
+  afterEach(() => {
+    for (const end of ends.reverse()) end();
+    ends = [];
+    vi.useRealTimers();
+  });
+  /** A server of the output `a`, with pages of it that come from these places. */
+  const serve = (...places: string[]) => {
+    const hub = new Hub();
+    hub.open('air:a', () => ({}));
+    const end = keepPages(hub, file);
+    for (const from of places) {
+      const socket = {
+        bufferedAmount: 0,
+        send: () => {},
+        on: () => {},
+        close: () => {},
+        terminate: () => {},
+      };
+      hub.join('air:a', socket as unknown as WebSocket, { from, as: 'page' });
+    }
+    ends.push(() => hub.close(), end);
+    return { gone: (later: number) => hub.pages(serverNow() + later).gone, end };
+  };
+
+  it('are missed once one that was there is not back after a while; what is back is not', () => {
+    serve('booth', 'east', 'east').end();
+    const again = serve('east');
+    expect(again.gone(9000)).toEqual([]);
+    expect(again.gone(11_000)).toMatchObject([
+      { output: 'a', from: 'booth', state: 'gone' },
+      { output: 'a', from: 'east', state: 'gone' },
+    ]);
+    // Still missed after one more restart, and no more once it is named long enough.
+    again.end();
+    expect(serve('east').gone(11_000)).toHaveLength(2);
+    expect(serve().gone(16 * 60_000)).toEqual([]);
+  });
+
+  it.each([
+    [
+      'of another night',
+      () =>
+        JSON.stringify({ at: serverNow() - 16 * 60_000, pages: [{ output: 'a', as: 'page', from: 'x' }] }),
+    ],
+    [
+      'of no output there is',
+      () => JSON.stringify({ at: serverNow(), pages: [{ output: 'b', as: 'page', from: 'x' }] }),
+    ],
+    ['broken off', () => '{"at":1,"pag'],
+    ['nothing like it', () => '{"at":"1","pages":[{"output":7}]}'],
+  ])('are not, where the file is %s', (_, text) => {
+    writeFileSync(file, text());
+    expect(serve().gone(11_000)).toEqual([]);
+  });
+
+  it('are written while it runs, and a folder that is not there stops nothing', () => {
+    vi.useFakeTimers({ toFake: ['setInterval'] });
+    serve('booth');
+    vi.advanceTimersByTime(6000);
+    expect(JSON.parse(readFileSync(file, 'utf8'))).toMatchObject({ pages: [{ output: 'a', from: 'booth' }] });
+    ends.push(keepPages(new Hub(), join(folder, 'none', 'x.json')));
+    vi.advanceTimersByTime(6000);
+  });
 });
 
 describe('the hub', () => {

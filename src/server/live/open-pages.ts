@@ -55,11 +55,18 @@ export function openPage(output: string, of: Following, now: number): OpenPage {
 
 /** A page that was open for less, in ms, is not missed; one that is gone is named for so long. */
 const MISSED_AFTER = 5000;
-const NAMED_FOR = 15 * 60_000;
+export const NAMED_FOR = 15 * 60_000;
+/** One that was open before a restart is back by itself within this time, ms, or is missed. */
+const BACK_WITHIN = 10_000;
+
+/** A page by what tells it from others, wherever it is open next. */
+export type SamePage = Pick<OpenPage, 'output' | 'as' | 'from'>;
 
 /** The pages of outputs that were open and are not any more, until one like it comes, or somebody closed it long ago. */
 export class GonePages {
   private list: OpenPage[] = [];
+  private expected: SamePage[] = [];
+  private until = 0;
 
   /** A page was closed, or its line broke. */
   left(page: OpenPage, now: number): void {
@@ -68,13 +75,32 @@ export class GonePages {
   }
 
   /** A page came: one that shows the same from the same place is not missed any more. */
-  came({ output, as, from }: Pick<OpenPage, 'output' | 'as' | 'from'>): void {
-    const at = this.list.findIndex((p) => p.output === output && p.as === as && p.from === from);
-    if (at >= 0) this.list = this.list.filter((_, i) => i !== at);
+  came({ output, as, from }: SamePage): void {
+    const without = <T extends SamePage>(list: T[]): T[] => {
+      const at = list.findIndex((p) => p.output === output && p.as === as && p.from === from);
+      return at < 0 ? list : list.filter((_, i) => i !== at);
+    };
+    this.expected = without(this.expected);
+    this.list = without(this.list);
+  }
+
+  /** These were open before a restart: who is not back soon is missed. */
+  expect(pages: readonly SamePage[], now: number): void {
+    this.expected = [...pages];
+    this.until = now + BACK_WITHIN;
   }
 
   /** Those that are missed, each with when it went. */
   missed(now: number): OpenPage[] {
+    if (this.expected.length > 0 && now > this.until) {
+      // Numbers below those of any page that joined.
+      const gone = this.expected.map(({ output, as, from }, i) => ({
+        ...{ id: -1 - i, output, as, from },
+        ...{ since: this.until - BACK_WITHIN, late: null, state: 'gone' as const },
+      }));
+      this.list = [...this.list, ...gone].slice(-50);
+      this.expected = [];
+    }
     this.list = this.list.filter((p) => now - p.since < NAMED_FOR);
     return this.list;
   }
