@@ -11,6 +11,7 @@ import {
   type SavedKind,
 } from '../documents/kinds.ts';
 import { action, refuse } from './action.ts';
+import type { Look } from '../show/look.ts';
 import { renumbered, type Game } from '../show/game.ts';
 import { edit, type Edit } from './change.ts';
 import { ActionRequest } from './request.ts';
@@ -63,6 +64,7 @@ export const putDocument = action({
       if (!now.world.documents[need.kind].has(need.key))
         refuse(`There is no ${DOCUMENT_KINDS[need.kind].word} "${need.key}".`);
     if (what === 'derived') refuseDerived(now, body as DerivedDoc);
+    if (what === 'look') refuseTaken(now, body as Look);
     const edits = [edit(what, key, theirs, body)];
     if (what === 'game' && theirs && now.world.game?.key === key)
       edits.push(...followed(now, renumbered(theirs as Game, body as Game)));
@@ -74,6 +76,13 @@ export const putDocument = action({
     return called ? `Named ${name} “${called}”` : `Saved ${name}`;
   },
 });
+
+/** A key of the live view does one thing. */
+function refuseTaken({ show, world }: Situation, { key, hotkey }: Look): void {
+  const others = [...show.items.values(), ...[...world.documents.look.values()].filter((l) => l.key !== key)];
+  const other = hotkey !== '' && others.find((one) => one.hotkey === hotkey);
+  if (other) refuse(`${other.name} has the key ${hotkey} already.`);
+}
 
 const keyOf = ({ body, key }: PutDocumentRequest): string => body?.key ?? key ?? '';
 

@@ -239,6 +239,11 @@ describe('items', () => {
     expect(await does({ kind: 'put-item', item: 'welcome', hotkey: 'F10' })).toMatchObject({
       reason: 'The look Half-time has the key F10 already.',
     });
+    expect(await save({ key: 'other' })).toMatchObject({ reason: 'Half-time has the key F10 already.' });
+    await does({ kind: 'put-item', item: 'welcome', hotkey: 'F9' });
+    expect(await save({ key: 'other', hotkey: 'F9' })).toMatchObject({
+      reason: 'Welcome has the key F9 already.',
+    });
   });
 
   it('several are made, placed, deleted and brought back as one', async () => {
