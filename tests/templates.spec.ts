@@ -124,7 +124,7 @@ test('what is on air is changed only when it is saved to air; what items are mad
   const details = page.getByRole('complementary', { name: 'Template', exact: true });
   await expect(details).toContainText('On air now');
   // Each item that is made of it stands there with where it goes, as it is now.
-  const uses = () => details.locator('dt:has-text("Used by") ~ dd').allInnerTexts();
+  const uses = () => details.locator('dt:has-text("Used by") ~ dd').allTextContents();
   expect(await uses()).toContain('Away captain Broadcast, Lower third');
   await world.act({
     ...{ kind: 'put-item', item: 'captain', name: 'Cap of two places', template: 'lower-third' },

@@ -29,9 +29,9 @@ export function ClearAll({ desk, snapshot }: Seen) {
         <Asks
           label="Clear all?"
           heading={`Clear all that is on air, ${counted(on.length, 'zone')}?`}
-          says={on
-            .map((l) => `${placeName(documents.output, l)}: ${itemName(documents.item, l.onAir!.item)}`)
-            .join('; ')}
+          says={on.map(
+            (l) => `${placeName(documents.output, l)}: ${itemName(documents.item, l.onAir!.item)}`,
+          )}
           yes="Clear all"
           yesKey="Enter"
           no="Leave it"

@@ -16,7 +16,8 @@ export function Asks({
   /** What it is called. */
   label: string;
   heading: string;
-  says: string;
+  /** What comes of it: a sentence, or one thing a line. */
+  says: string | readonly string[];
   yes: string;
   yesKey: string;
   no: string;
@@ -26,10 +27,18 @@ export function Asks({
   useKeys({ [yesKey.toLowerCase()]: onYes, escape: onNo }, true);
   return (
     <div className={css['armed']} role="status" aria-label={label}>
-      <p>
+      <div>
         <b>{heading}</b>
-        <span>{says}</span>
-      </p>
+        {typeof says === 'string' ? (
+          <span>{says}</span>
+        ) : (
+          <ul>
+            {says.map((one) => (
+              <li key={one}>{one}</li>
+            ))}
+          </ul>
+        )}
+      </div>
       <Button main shortcut={yesKey} onClick={onYes}>
         {yes}
       </Button>
