@@ -72,6 +72,19 @@ describe('the board at hand', () => {
     expect(prepared).toBe(before.prepared + 1);
   });
 
+  it('says how old all values are by one timer, so that a second that goes by is drawn once', () => {
+    vi.useFakeTimers({ toFake: ['setInterval', 'clearInterval', 'performance'] });
+    const { unmount } = render(<Panel />);
+    expect(vi.getTimerCount()).toBe(1);
+    const at = desk.link.serverNow();
+    for (const [i, { key }] of defs.entries()) say(2 + i, key, 1, { at });
+    act(() => vi.advanceTimersByTime(2000));
+    for (const { key } of defs) expect(row(key)?.textContent).toMatch(/ · 2 s$/);
+    unmount();
+    expect(vi.getTimerCount()).toBe(0);
+    vi.useRealTimers();
+  });
+
   it('says what holds a value and which source fell silent, and finds fields by any part of their names', async () => {
     render(<Panel />);
     say(2, 'home.score', 7, { pin: { value: 8, at: 1 } });

@@ -104,7 +104,13 @@ function shortLabel(def: FieldDef): string {
   return bare.charAt(0).toUpperCase() + bare.slice(1);
 }
 
-/** One field: it is drawn again when that field, or the age that it shows, is another. */
+/** How long ago a field was said last. Each second it alone is drawn again, not the row around it. */
+function Age({ now, at }: { now: () => number; at: number }) {
+  const age = useAge(now, at);
+  return age && ` · ${age}`;
+}
+
+/** One field: it is drawn again when that field is another. */
 const Row = memo(function Row({ desk, def, selected, onSelect }: RowProps) {
   const now = desk.link.serverNow;
   const field = useField(desk, def.key);
@@ -112,7 +118,6 @@ const Row = memo(function Row({ desk, def, selected, onSelect }: RowProps) {
     desk,
     (s) => s.desk!.sources.find((x) => x.key === field?.origin)?.name ?? field?.origin ?? '',
   );
-  const age = useAge(now, field?.at ?? null);
   const held = useHeld(desk, def.key);
   const ref = useRef<HTMLButtonElement>(null);
   useEffect(() => {
@@ -151,7 +156,12 @@ const Row = memo(function Row({ desk, def, selected, onSelect }: RowProps) {
               {origin} {quality}
             </b>
           ) : (
-            field.origin && (age ? `${origin} · ${age}` : origin)
+            field.origin && (
+              <>
+                {origin}
+                <Age now={now} at={field.at} />
+              </>
+            )
           )}
         </span>
       </button>

@@ -18,9 +18,19 @@ export function useSeconds(now: () => number): number {
   return time;
 }
 
+const looks = new Set<() => void>();
+let ticking: ReturnType<typeof setInterval> | undefined;
+
+/** All look in the same moment, so that what they change is drawn at once: a view has a hundred of them. */
 function eachSecond(look: () => void): () => void {
-  const timer = setInterval(look, 1000);
-  return () => clearInterval(timer);
+  looks.add(look);
+  ticking ??= setInterval(() => looks.forEach((each) => each()), 1000);
+  return () => {
+    looks.delete(look);
+    if (looks.size > 0) return;
+    clearInterval(ticking);
+    ticking = undefined;
+  };
 }
 
 /** How long ago something was, in few letters; empty for never. Who shows it is drawn again when the letters are others. */
