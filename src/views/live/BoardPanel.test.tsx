@@ -78,7 +78,7 @@ describe('the board at hand', () => {
     expect(vi.getTimerCount()).toBe(1);
     const at = desk.link.serverNow();
     for (const [i, { key }] of defs.entries()) say(2 + i, key, 1, { at });
-    act(() => vi.advanceTimersByTime(2000));
+    act(() => void vi.advanceTimersByTime(2000));
     for (const { key } of defs) expect(row(key)?.textContent).toMatch(/ · 2 s$/);
     unmount();
     expect(vi.getTimerCount()).toBe(0);
