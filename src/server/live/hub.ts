@@ -165,6 +165,9 @@ export class Hub {
     gone: this.gone.missed(now),
   });
 
+  /** Every page that should be open: those that are, and those that were. */
+  wanted = (now: number): SamePage[] => [...this.openPages(now), ...this.gone.absent];
+
   /** These pages were open before a restart: each is missed if it is not back soon. Those of outputs that went are not. */
   expect(pages: readonly SamePage[]): void {
     this.gone.expect(

@@ -35,13 +35,12 @@ export function keepPages(hub: Hub, file: string): () => void {
   }
   const write = () => {
     const at = Math.round(serverNow());
-    const { pages, gone } = hub.pages(at);
-    const open = [...pages, ...gone].map(({ output, as, from }) => ({ output, as, from }));
-    const text = JSON.stringify(open);
+    const pages = hub.wanted(at).map(({ output, as, from }) => ({ output, as, from }));
+    const text = JSON.stringify(pages);
     if (text === written.text && at - written.at < WRITE_EVERY) return;
     try {
       // Whole or not at all, whenever the power goes.
-      writeFileSync(`${file}.new`, JSON.stringify({ at, pages: open }));
+      writeFileSync(`${file}.new`, JSON.stringify({ at, pages }));
       renameSync(`${file}.new`, file);
       written = { text, at };
     } catch {

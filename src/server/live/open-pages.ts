@@ -64,44 +64,40 @@ export type SamePage = Pick<OpenPage, 'output' | 'as' | 'from'>;
 
 /** The pages of outputs that were open and are not any more, until one like it comes, or somebody closed it long ago. */
 export class GonePages {
-  private list: OpenPage[] = [];
-  private expected: SamePage[] = [];
-  private until = 0;
+  /** Each with the time from which it is missed, server ms. */
+  private list: { page: OpenPage; from: number }[] = [];
 
   /** A page was closed, or its line broke. */
   left(page: OpenPage, now: number): void {
     if (now - page.since < MISSED_AFTER) return;
-    this.list = [...this.list, { ...page, since: now, state: 'gone' as const }].slice(-50);
+    this.list = [...this.list, goneAt(page, now, now)].slice(-50);
   }
 
   /** A page came: one that shows the same from the same place is not missed any more. */
   came({ output, as, from }: SamePage): void {
-    const without = <T extends SamePage>(list: T[]): T[] => {
-      const at = list.findIndex((p) => p.output === output && p.as === as && p.from === from);
-      return at < 0 ? list : list.filter((_, i) => i !== at);
-    };
-    this.expected = without(this.expected);
-    this.list = without(this.list);
+    const at = this.list.findIndex(({ page: p }) => p.output === output && p.as === as && p.from === from);
+    if (at >= 0) this.list = this.list.filter((_, i) => i !== at);
   }
 
   /** These were open before a restart: who is not back soon is missed. */
   expect(pages: readonly SamePage[], now: number): void {
-    this.expected = [...pages];
-    this.until = now + BACK_WITHIN;
+    // Numbers below those of any page that joined.
+    this.list = pages.map((page, i) => goneAt({ ...page, id: -1 - i, late: null }, now, now + BACK_WITHIN));
   }
 
   /** Those that are missed, each with when it went. */
   missed(now: number): OpenPage[] {
-    if (this.expected.length > 0 && now > this.until) {
-      // Numbers below those of any page that joined.
-      const gone = this.expected.map(({ output, as, from }, i) => ({
-        ...{ id: -1 - i, output, as, from },
-        ...{ since: this.until - BACK_WITHIN, late: null, state: 'gone' as const },
-      }));
-      this.list = [...this.list, ...gone].slice(-50);
-      this.expected = [];
-    }
-    this.list = this.list.filter((p) => now - p.since < NAMED_FOR);
-    return this.list;
+    this.list = this.list.filter(({ page }) => now - page.since < NAMED_FOR);
+    return this.list.flatMap(({ page, from }) => (now >= from ? [page] : []));
+  }
+
+  /** All that are not there, also those that may still be back in time. */
+  get absent(): SamePage[] {
+    return this.list.map(({ page }) => page);
   }
 }
+
+const goneAt = (page: SamePage & Pick<OpenPage, 'id' | 'late'>, since: number, from: number) => ({
+  page: { ...page, since, state: 'gone' as const },
+  from,
+});
