@@ -131,8 +131,12 @@ test('groups and items are put in order by hand, several at once, and taken back
   await several.getByLabel('Add a zone to all').selectOption('Takeover');
   await expect.poll(async () => (await item('Blank name'))!.zones.length).toBe(2);
   await several.getByRole('button', { name: /^Duplicate/ }).click();
+  await expect
+    .poll(async () => (await groups())[2])
+    .toBe('Breaks: goalkeeper card-7 fennimarsh-card-copy blank blank-name-copy');
+  // The copies are chosen now, and only they are deleted.
+  await expect(row(page, 'Blank name copy').and(page.locator('[aria-selected=true]'))).toBeVisible();
   await expect(page.getByText('2 items chosen')).toBeVisible();
-  expect((await groups())[2]).toBe('Breaks: goalkeeper card-7 fennimarsh-card-copy blank blank-name-copy');
   await page.keyboard.press('Delete');
   await expect.poll(async () => (await known()).item.length).toBe(before.item.length);
   for (const _ of ['delete', 'duplicate', 'zone', 'move', 'drag'])

@@ -72,9 +72,9 @@ function move(el: HTMLElement, movement: Movement): Animation {
   if (by.kind !== 'wipe' || !body?.hasAttribute(BODY) || el.style.mask || el.style.filter)
     return run(el, coming(by), movement);
   const [across, down] = BESIDE[by.from ?? 'left'];
-  const [x, y] = [across * el.offsetWidth, down * el.offsetHeight];
+  // Both are of one size. It is not asked for: the page would have to be laid out for each layer that comes.
   const shift = (sign: number): Frames => [
-    { transform: `translate(${sign * x}px, ${sign * y}px)` },
+    { transform: `translate(${100 * sign * across}%, ${100 * sign * down}%)` },
     { transform: 'none' },
   ];
   // Clipping stands apart from the shift: no compositor would run the two as one.

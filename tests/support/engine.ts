@@ -113,10 +113,16 @@ export class FakeStore {
 
 export class FakePage {
   bufferedAmount = 0;
-  messages: { t: string; seq: number; body?: unknown; ops?: unknown[]; trace?: unknown }[] = [];
+  private readonly got: { t: string; seq: number; body?: unknown; ops?: unknown[]; trace?: unknown }[] = [];
   private handler: (data: string) => void = () => {};
+  /** What waits for desks is told before it is looked at. */
+  constructor(private readonly tellDesks = () => {}) {}
+  get messages() {
+    this.tellDesks();
+    return this.got;
+  }
   send(text: string) {
-    this.messages.push(JSON.parse(text) as FakePage['messages'][0]);
+    this.got.push(JSON.parse(text) as FakePage['messages'][0]);
   }
   on(event: string, handler: (data: string) => void) {
     if (event === 'message') this.handler = handler;
@@ -167,7 +173,7 @@ export async function setUp(extra: Record<string, unknown[]> = {}) {
   const engine = await engineOn(store);
   await expect.poll(() => sockets.size).toBe(1);
   const page = (stream: string) => {
-    const fake = new FakePage();
+    const fake = new FakePage(engine.hub.tellDesks);
     engine.hub.join(stream, fake as unknown as WebSocket);
     return fake;
   };

@@ -12,6 +12,11 @@ const BEHIND = 512 * 1024;
 const DRAIN_LOOK = 100;
 /** For so long a snapshot is that of one moment, in ms, if nothing was told since. */
 const SAME_MOMENT = 100;
+/**
+ * So long after the pages of outputs the desks are told, in ms: where they run on one machine, the audience's picture is drawn
+ * first; and what comes of one action reaches a desk as one.
+ */
+const DESKS_AFTER = 10;
 /** How often a client may ask in a second, and how much in advance; one that asks more is let go. */
 const ASKS_A_SECOND = 50;
 const ASKS_AT_ONCE = 200;
@@ -48,11 +53,19 @@ interface Stream {
   snapshot: () => unknown;
   /** The snapshot of this moment, as text. */
   made: { text: string; length: number; at: number } | null;
+  /** What desks are told in a moment: as one delta, which has its number already; and deltas for those that look on. */
+  waiting: { ops: unknown[]; deltas: Buffer[] };
 }
 
 /** It has a fast line, and nothing waits for it. */
 const isNear = ({ rtt, socket }: Client): boolean =>
   rtt !== null && rtt < NEAR && socket.bufferedAmount === 0;
+
+/** It is a desk that shows what the pages of an output show. */
+const looksOn = ({ joiner }: Client): boolean => joiner.as === LOOKS_ON;
+
+const deltaOf = (seq: number, ops: readonly unknown[], at?: number): Buffer =>
+  Buffer.from(JSON.stringify({ t: 'delta', seq, ops, at }));
 
 /** Server time now, ms since the epoch, with parts of a millisecond and never stepping back. */
 export const serverNow = () => performance.timeOrigin + performance.now();
@@ -67,6 +80,8 @@ export class Hub {
   /** How many have joined so far. */
   private readonly gone = new GonePages();
   private joined = 0;
+  /** Runs while something waits for the desks. */
+  private soon: NodeJS.Timeout | null = null;
 
   private rehearsal: ShownRehearsal | null = null;
   /** What is watched, by what it is of, and whether it would still be the same if it was made again. */
@@ -83,7 +98,10 @@ export class Hub {
   open(name: string, snapshot: () => unknown): void {
     const known = this.streams.get(name);
     if (known) known.snapshot = snapshot;
-    else this.streams.set(name, { seq: 0, clients: new Set(), snapshot, made: null });
+    else {
+      const waiting = { ops: [], deltas: [] };
+      this.streams.set(name, { seq: 0, clients: new Set(), snapshot, made: null, waiting });
+    }
   }
 
   /** Ends a stream and lets its pages go. */
@@ -113,16 +131,51 @@ export class Hub {
   publish(name: string, ops: readonly unknown[], at?: number): void {
     const stream = this.streams.get(name);
     if (!stream || ops.length === 0) return;
-    stream.seq++;
+    const { waiting, clients } = stream;
     stream.made = null;
-    if (stream.clients.size === 0) return;
-    // Made into bytes once, however many follow.
-    const bytes = Buffer.from(JSON.stringify({ t: 'delta', seq: stream.seq, ops, at }));
-    for (const client of stream.clients) {
-      if (client.behind) continue;
-      if (client.socket.bufferedAmount > client.most) client.behind = true;
-      else client.socket.send(bytes, { binary: false, compress: !isNear(client) });
+    if (waiting.ops.length === 0) stream.seq++;
+    if (clients.size === 0) return;
+    if (name === DESK) {
+      for (const op of ops) waiting.ops.push(op);
+      return this.tellDesksSoon();
     }
+    // Made into bytes once, however many follow.
+    const bytes = deltaOf(stream.seq, ops, at);
+    let looking = false;
+    for (const client of clients) {
+      if (looksOn(client)) looking = true;
+      else this.send(client, bytes);
+    }
+    if (!looking) return;
+    waiting.deltas.push(bytes);
+    this.tellDesksSoon();
+  }
+
+  private send(client: Client, bytes: Buffer): void {
+    if (client.behind) return;
+    if (client.socket.bufferedAmount > client.most) client.behind = true;
+    else client.socket.send(bytes, { binary: false, compress: !isNear(client) });
+  }
+
+  private tellDesksSoon(): void {
+    this.soon ??= setTimeout(this.tellDesks, DESKS_AFTER);
+  }
+
+  /** Tells the desks all that waits for them, now. */
+  tellDesks = (): void => {
+    if (this.soon) clearTimeout(this.soon);
+    this.soon = null;
+    for (const stream of this.streams.values()) this.tellWaiting(stream);
+  };
+
+  /** Tells the desks what waits for them. */
+  private tellWaiting(stream: Stream): void {
+    const { ops, deltas } = stream.waiting;
+    if (ops.length === 0 && deltas.length === 0) return;
+    stream.waiting = { ops: [], deltas: [] };
+    if (ops.length) deltas.push(deltaOf(stream.seq, ops));
+    for (const client of stream.clients)
+      if (ops.length || looksOn(client)) for (const bytes of deltas) this.send(client, bytes);
   }
 
   /** Sends all pages of a stream its snapshot anew: after what is too large for a delta. */
@@ -131,6 +184,8 @@ export class Hub {
     if (!stream) return;
     stream.seq++;
     stream.made = null;
+    // It is all in the snapshot.
+    stream.waiting = { ops: [], deltas: [] };
     for (const client of stream.clients) {
       if (client.socket.bufferedAmount > client.most) client.behind = true;
       else this.sendSnapshot(stream, client);
@@ -140,8 +195,9 @@ export class Hub {
   /** Tells every page by which time the show runs. */
   setTime(rehearsal: ShownRehearsal | null): void {
     this.rehearsal = rehearsal;
-    for (const { clients } of this.streams.values()) {
-      for (const client of clients) {
+    for (const stream of this.streams.values()) {
+      this.tellWaiting(stream);
+      for (const client of stream.clients) {
         client.untold = client.behind;
         if (!client.behind) client.socket.send(JSON.stringify({ t: 'time', rehearsal }));
       }
@@ -191,6 +247,7 @@ export class Hub {
       untold: false,
       asks,
     };
+    this.tellWaiting(stream);
     stream.clients.add(client);
     const output = name.startsWith(AIR) && joiner.as !== LOOKS_ON ? name.slice(AIR.length) : null;
     if (output !== null) this.gone.came({ output, ...joiner });
@@ -231,10 +288,12 @@ export class Hub {
 
   close(): void {
     clearInterval(this.drain);
+    if (this.soon) clearTimeout(this.soon);
     for (const { clients } of this.streams.values()) for (const { socket } of clients) socket.close(1001);
   }
 
   private sendSnapshot(stream: Stream, client: Client): void {
+    this.tellWaiting(stream);
     client.behind = false;
     const { text, length } = this.snapshotOf(stream);
     client.most = BEHIND + length;

@@ -30,6 +30,9 @@ export interface Heard {
   messages: Message[];
 }
 
+/** What was heard is shown so often, in ms: an eye reads no faster, and all readings are drawn anew each time. */
+const SHOWN_EVERY = 250;
+
 /** Of more addresses than these the page shows none. */
 const MOST_ADDRESSES = 200;
 
@@ -65,6 +68,14 @@ export function useHeard(
     const decoder = by && new FrameDecoder(by, true);
     let kept = new Uint8Array();
     let frame: Parts | null = null;
+    let shownAt = -Infinity;
+    let soon: number | undefined;
+    const show = () => {
+      shownAt = performance.now();
+      soon = undefined;
+      const counts = { ...(decoder?.counts ?? NOTHING.counts) };
+      setHeard({ bytes: kept, frame, counts, messages: [...messages.values()] });
+    };
     const messages = new Map<string | null, Message>();
     const take = (bytes: Uint8Array, live: boolean) => {
       const joined = new Uint8Array(kept.length + bytes.length);
@@ -84,8 +95,7 @@ export function useHeard(
         frame = parts;
         if (live) tell.onFrame(parts);
       }
-      const counts = { ...(decoder?.counts ?? NOTHING.counts) };
-      setHeard({ bytes: kept, frame, counts, messages: [...messages.values()] });
+      soon ??= window.setTimeout(show, Math.max(0, shownAt + SHOWN_EVERY - performance.now()));
     };
     const link = openLink<BytesOp, BytesOp>(`bytes:${source}`, {
       onSnapshot: ({ hex }) => {
@@ -95,7 +105,10 @@ export function useHeard(
       onOps: (ops) => ops.forEach(({ hex }) => take(bytesOf(hex), true)),
       onHere: () => {},
     });
-    return () => link.close();
+    return () => {
+      clearTimeout(soon);
+      link.close();
+    };
   }, [source, cut, tell]);
   return heard;
 }
