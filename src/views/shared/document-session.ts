@@ -4,11 +4,14 @@ import type { Documents } from '../../core/documents/kinds.ts';
 import { same } from '../../core/document/merge.ts';
 import { MOST_PATCHES, patchesBetween } from '../../core/document/patches.ts';
 import { begun, changed, ended, joined, redone, undone, type Session } from '../../core/workshop/session.ts';
+import { isCalm, calmly } from '../../ui/calm.ts';
 import { useStable } from '../../ui/stable.ts';
 import type { Desk } from './desk.ts';
 
 /** How long nothing is done before it is saved, in ms. */
 const PAUSE = 700;
+/** So long after what is drawn ahead the rest of the page follows, in ms: a frame, so that it is painted first. */
+const FOLLOWS = 20;
 
 /** What is said about saving. */
 export type Saving =
@@ -41,13 +44,15 @@ const standing = <K extends WorkedAt>(desk: Desk, kind: K, key: string) =>
 
 /**
  * A document that is being worked at: every change can be taken back, and each is saved after a moment. What another desk
- * saves meanwhile is taken in where it is not the same thing. While `held`, nothing is saved by itself.
+ * saves meanwhile is taken in where it is not the same thing. While `held`, nothing is saved by itself. `ahead` draws what is
+ * changed calmly before the page follows.
  */
 export function useDocumentSession<K extends WorkedAt>(
   desk: Desk,
   kind: K,
   stands: Documents[K],
   held: boolean,
+  ahead?: (doc: Documents[K]) => void,
 ): DocumentSession<Documents[K]> {
   type T = Documents[K];
   const [session, setSession] = useState<Session<T>>(() => begun(stands));
@@ -57,10 +62,25 @@ export function useDocumentSession<K extends WorkedAt>(
   const base = useRef({ doc: stands, revision: desk.revisionOf(kind, stands.key) });
   const asking = useRef(false);
   const { doc } = session;
+  /** What was done last: the page may not have followed yet. */
+  const newest = useRef(session);
+  const following = useRef<number>(undefined);
+  useEffect(() => () => clearTimeout(following.current), []);
+  const put = useStable((to: Session<T>) => {
+    newest.current = to;
+    if (ahead && isCalm()) {
+      ahead(to.doc);
+      following.current ??= window.setTimeout(() => put(newest.current), FOLLOWS);
+      return;
+    }
+    clearTimeout(following.current);
+    following.current = undefined;
+    setSession(to);
+  });
 
   const save = useStable(async (over = false) => {
     if (asking.current) return;
-    const body = session.doc;
+    const body = newest.current.doc;
     const { doc: was, revision } = base.current;
     const { key } = body;
     const patches = patchesBetween(was, body);
@@ -85,11 +105,9 @@ export function useDocumentSession<K extends WorkedAt>(
     const { doc: was } = base.current;
     const now = standing(desk, kind, was.key);
     if (!now || asking.current || same(now, was)) return;
-    setSession((s) => {
-      const { session: both } = joined(s, was, now);
-      if (both !== s) setNote('Another desk changed this too: both are here.');
-      return both;
-    });
+    const { session: both } = joined(newest.current, was, now);
+    if (both !== newest.current) setNote('Another desk changed this too: both are here.');
+    put(both);
     base.current = { doc: now, revision: desk.revisionOf(kind, now.key) };
   });
   useEffect(takeIn, [stands, takeIn]);
@@ -117,19 +135,19 @@ export function useDocumentSession<K extends WorkedAt>(
   const step = (to: Session<T> | string) => {
     if (typeof to === 'string') return setNote(to);
     setNote('');
-    setSession(to);
+    calmly(() => put(to));
   };
   return {
     doc,
     change: useStable((text: string, recipe: (draft: Draft<T>) => void, entry?: string) => {
       setNote('');
-      setSession((s) => changed(s, text, recipe, entry ?? null));
+      put(changed(newest.current, text, recipe, entry ?? null));
     }),
-    end: useStable(() => setSession(ended)),
+    end: useStable(() => put(ended(newest.current))),
     undo: session.done.at(-1)?.text ?? null,
     redo: session.undone.at(-1)?.text ?? null,
-    goBack: () => step(undone(session)),
-    goForth: () => step(redone(session)),
+    goBack: () => step(undone(newest.current)),
+    goForth: () => step(redone(newest.current)),
     saving,
     note,
     save: (over) => void save(over),
@@ -137,7 +155,7 @@ export function useDocumentSession<K extends WorkedAt>(
       const theirs = standing(desk, kind, doc.key);
       if (!theirs) return;
       base.current = { doc: theirs, revision: desk.revisionOf(kind, theirs.key) };
-      setSession((s) => changed(s, 'Took what another desk saved', (d) => void Object.assign(d, theirs)));
+      put(changed(newest.current, 'Took what another desk saved', (d) => void Object.assign(d, theirs)));
       setSaving({ state: 'saved' });
     },
   };

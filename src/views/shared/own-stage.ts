@@ -48,8 +48,15 @@ export function showAlone(
   return states;
 }
 
-/** A stage of the page's own in an element: a layout with its inputs, worked out in the page from the same board as on air. */
-export function useOwnStage(desk: Desk, root: RefObject<HTMLElement | null>, shown: Shown): void {
+/**
+ * A stage of the page's own in an element: a layout with its inputs, worked out in the page from the same board as on air. Gives
+ * what draws another form of the layout at once, before the page follows.
+ */
+export function useOwnStage(
+  desk: Desk,
+  root: RefObject<HTMLElement | null>,
+  shown: Shown,
+): (layout: Layout) => void {
   const { name, layout, inputs, size = layout, still = false, out = false } = shown;
   const wasOut = useRef(false);
   const board = shown.board ?? desk;
@@ -93,4 +100,8 @@ export function useOwnStage(desk: Desk, root: RefObject<HTMLElement | null>, sho
     };
   }, [desk, root, still, draw, changed]);
   useLayoutEffect(draw, [draw, name, layout, inputs, width, height, board, out]);
+  return useStable((next: Layout) => {
+    if (running.current && !out)
+      showAlone(running.current.stage, running.current.resolver, { name, layout: next, inputs });
+  });
 }

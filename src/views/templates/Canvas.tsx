@@ -1,4 +1,13 @@
-import { useLayoutEffect, useMemo, useRef, useState, type PointerEvent, type ReactNode } from 'react';
+import {
+  useImperativeHandle,
+  useLayoutEffect,
+  useMemo,
+  useRef,
+  useState,
+  type PointerEvent,
+  type ReactNode,
+  type Ref,
+} from 'react';
 import { useRoom } from '../../ui/room.ts';
 import type Moveable from 'react-moveable';
 import Selecto from 'react-selecto';
@@ -48,6 +57,8 @@ interface Props {
   guides: boolean;
   onGuides: (guides: GuideLines, text: string) => void;
   empty: ReactNode;
+  /** Draws another form of the layout at once, before the page follows. */
+  ahead: Ref<(layout: Layout) => void>;
   /** What lies over the sheet. */
   over?: ((geometry: Geometry) => ReactNode) | undefined;
   /** Whether what is dragged can be put onto a layer. */
@@ -91,7 +102,8 @@ export function Canvas(props: Props) {
   const zoom = props.zoom ?? Math.max(0.02, Math.min(8, fit));
 
   const onDrawn = () => setDrawnAt((n) => n + 1);
-  useOwnStage(desk, root, { name: 'workshop', layout, inputs, onDrawn, board: props.board });
+  const ahead = useOwnStage(desk, root, { name: 'workshop', layout, inputs, onDrawn, board: props.board });
+  useImperativeHandle(props.ahead, () => ahead, [ahead]);
 
   const elementOf = (id: string) => root.current?.querySelector<HTMLElement>(`[data-id="${id}"]`) ?? null;
   const targets = useSameList(

@@ -1,7 +1,7 @@
-import { useMemo, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { Template } from '../../core/documents/template.ts';
-import { layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
+import { layersOf, type Layer, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
 import type { Value } from '../../core/value/value.ts';
 import { shownIn } from '../../core/layers/shown.ts';
 import { changingOf, propertyFor } from '../../core/workshop/showing.ts';
@@ -66,7 +66,11 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
     zonesOf(snapshot.documents.output),
   );
   const onAir = uses.onAir.length > 0;
-  const work = useDocumentSession(desk, 'template', stands, onAir);
+  const ahead = useRef<(layout: Layout) => void>(null);
+  const work = useDocumentSession(desk, 'template', stands, onAir, (doc) => {
+    const now = doc.layouts.find((l) => l.key === layout.key);
+    if (now) ahead.current?.(drawnNow(now));
+  });
   const { doc: template, change } = work;
   const [layoutKey, setLayoutKey] = useState(
     () => new URLSearchParams(location.hash.slice(1)).get('layout') ?? template.layouts[0]!.key,
@@ -113,8 +117,9 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
       return state === 'missing' && !shown.has(layer.id) ? null : state;
     };
   }, [known, layout, context]);
+  const drawnNow = (of: Layout) => showing.drawn(without(of, hidden));
   const shownLayout = useMemo(
-    () => showing.drawn(without(layout, hidden)),
+    () => drawnNow(layout),
     // eslint-disable-next-line react-hooks/exhaustive-deps -- how it is drawn is another when another is chosen
     [layout, hidden, showing.chosen],
   );
@@ -327,6 +332,7 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
           onEnter={setInside}
           zoom={zoom}
           onZoom={setZoom}
+          ahead={ahead}
           behind={behind as Behind}
           safe={safe === 'on'}
           guides={guides === 'on'}

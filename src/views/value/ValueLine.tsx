@@ -14,6 +14,7 @@ import { useEffect, useRef } from 'react';
 import { readAs } from '../../core/document/check.ts';
 import { CHIP, chipText, lineText, readLine, segmentsOf, valueOf } from '../../core/value/line.ts';
 import { VALUE, type Value } from '../../core/value/value.ts';
+import { calmly } from '../../ui/calm.ts';
 import { useStable } from '../../ui/stable.ts';
 import { tip } from '../../ui/tip.ts';
 import { chipWords, offersFor, offersIn } from './chips.ts';
@@ -93,6 +94,9 @@ const chipsIn = (view: EditorView) =>
     to: found.index + found[0].length,
   }));
 
+/** In so many ms what is typed has come back from whoever keeps it. */
+const COMES_BACK = 1000;
+
 interface Props {
   value: Value;
   context: ValueContext;
@@ -110,6 +114,9 @@ export function ValueLine({ value, context, onChange, label, onChip, onFormula }
   const editor = useRef<EditorView | null>(null);
   const written = lineText(segmentsOf(value));
   const known = useRef(written);
+  /** What was typed here and has not come back yet, the newest at this time: the page follows a moment later. */
+  const typedHere = useRef({ lines: [] as string[], at: 0 });
+  const seen = useRef(written);
   const wordsOf = useStable((json: string) => {
     try {
       return chipWords(JSON.parse(json) as Value, context);
@@ -121,7 +128,9 @@ export function ValueLine({ value, context, onChange, label, onChip, onFormula }
     if (doc.startsWith('=')) return onFormula();
     const next = valueOf(readLine(doc, isValue), value);
     known.current = lineText(segmentsOf(next));
-    onChange(next);
+    const { lines } = typedHere.current;
+    typedHere.current = { lines: [...lines, known.current], at: performance.now() };
+    calmly(() => onChange(next));
   });
   const complete = useStable((at: CompletionContext) => {
     const found = at.matchBefore(/\/[^/\uE000\uE001]*$/);
@@ -199,7 +208,13 @@ export function ValueLine({ value, context, onChange, label, onChip, onFormula }
   useEffect(() => {
     const view = editor.current;
     if (!view) return;
-    if (written === known.current) return void view.dispatch({});
+    const isNews = written !== seen.current;
+    seen.current = written;
+    // What comes back of this line's own is none, though it may be older than what stands in it by now.
+    const { lines, at } = typedHere.current;
+    const own = performance.now() - at < COMES_BACK ? lines.lastIndexOf(written) : -1;
+    if (isNews) typedHere.current = { lines: own < 0 ? [] : lines.slice(own + 1), at };
+    if (written === known.current || !isNews || own >= 0) return void view.dispatch({});
     known.current = written;
     view.dispatch({
       changes: { from: 0, to: view.state.doc.length, insert: written },

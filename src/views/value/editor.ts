@@ -2,6 +2,7 @@ import { acceptCompletion, autocompletion, type CompletionSource } from '@codemi
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { EditorState, type Extension } from '@codemirror/state';
 import { EditorView, keymap, type KeyBinding } from '@codemirror/view';
+import { setInteractionModality } from 'react-aria-components';
 
 /** How editors of formulas and of lines look. */
 const LOOK = EditorView.theme({
@@ -77,8 +78,11 @@ export function openEditor(
               update.transactions.some((t) => t.isUserEvent(name)),
             );
         }),
-        // A list that is open is closed by Esc alone: what is around the editor closes at the next.
+        // Whoever pressed into a line types next: what is drawn otherwise for a keyboard than for a mouse (all rows that can be
+        // dragged) is drawn by then, and the first key need not wait for it.
         EditorView.domEventHandlers({
+          mouseup: () => void setTimeout(() => setInteractionModality('keyboard')),
+          // A list that is open is closed by Esc alone: what is around the editor closes at the next.
           keydown: (event, { dom }) => {
             if (event.key === 'Escape' && dom.querySelector('.cm-tooltip-autocomplete'))
               event.stopPropagation();
