@@ -80,7 +80,8 @@ export function useDocumentSession<K extends WorkedAt>(
 
   const save = useStable(async (over = false) => {
     if (asking.current) return;
-    const body = newest.current.doc;
+    // What the page shows by now: what it has not followed to yet is saved once it has.
+    const body = session.doc;
     const { doc: was, revision } = base.current;
     const { key } = body;
     const patches = patchesBetween(was, body);
