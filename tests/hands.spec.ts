@@ -159,14 +159,20 @@ test('undo shows in the picture at once, twice in one moment is two steps; a lin
     });
   });
   expect(seen).toEqual(['60px 510px 100px', '60px 500px 100px', '60px 510px 100px']);
-  // Back and forth while it is being saved.
-  await page.evaluate(async () => {
+  // Back and forth while it is being saved: what was done last is never drawn over by what the page had before.
+  const drawnOver = await page.evaluate(async () => {
+    const { style } = document.querySelector<HTMLElement>('[data-picture="workshop"] [data-layer="says"]')!;
+    let wrong = 0;
     for (let i = 0; i < 40; i++) {
-      const key = i % 2 ? 'y' : 'z';
+      const [key, width] = i % 2 ? ['y', '510px'] : ['z', '500px'];
       document.body.dispatchEvent(new KeyboardEvent('keydown', { key, ctrlKey: true, bubbles: true }));
-      await new Promise((done) => setTimeout(done, 5 + (i % 5) * 6));
+      // Now and then just as the page begins to follow.
+      await new Promise((done) => setTimeout(done, i % 4 === 3 ? 7 : 20));
+      if (style.width !== width) wrong++;
     }
+    return wrong;
   });
+  expect(drawnOver).toBe(0);
   await expect(page.getByText('could not be shown')).toHaveCount(0);
   await expect(says).toHaveCSS('width', '510px');
 

@@ -22,6 +22,8 @@ export type WorkedAt = 'template' | 'output';
 
 export interface DocumentSession<T> {
   doc: T;
+  /** The document as it is by now, where the page has not followed yet. */
+  newest: () => T;
   /** Makes a change, which is one step with those of the same entry. */
   change: (text: string, recipe: (draft: Draft<T>) => void, entry?: string) => void;
   /** What was done is one step: the next of the same entry begins another. */
@@ -52,7 +54,7 @@ export function useDocumentSession<K extends WorkedAt>(
   kind: K,
   stands: Documents[K],
   held: boolean,
-  ahead?: (doc: Documents[K]) => void,
+  ahead?: () => void,
 ): DocumentSession<Documents[K]> {
   type T = Documents[K];
   const [session, setSession] = useState<Session<T>>(() => begun(stands));
@@ -69,7 +71,7 @@ export function useDocumentSession<K extends WorkedAt>(
   const put = useStable((to: Session<T>) => {
     newest.current = to;
     if (ahead && isCalm()) {
-      ahead(to.doc);
+      ahead();
       following.current ??= window.setTimeout(() => put(newest.current), FOLLOWS);
       return;
     }
@@ -133,15 +135,18 @@ export function useDocumentSession<K extends WorkedAt>(
     return () => removeEventListener('beforeunload', ask);
   }, [dirty]);
 
+  // To set what is set already would draw the page once more.
+  const unnote = () => note !== '' && setNote('');
   const step = (to: Session<T> | string) => {
     if (typeof to === 'string') return setNote(to);
-    setNote('');
+    unnote();
     calmly(() => put(to));
   };
   return {
     doc,
+    newest: useStable(() => newest.current.doc),
     change: useStable((text: string, recipe: (draft: Draft<T>) => void, entry?: string) => {
-      setNote('');
+      unnote();
       put(changed(newest.current, text, recipe, entry ?? null));
     }),
     end: useStable(() => put(ended(newest.current))),

@@ -15,6 +15,8 @@ interface Shown {
   name: string;
   layout: Layout;
   inputs: Record<string, Scalar>;
+  /** The layout as it is by now, where the page may be behind: never an older one is drawn over it. */
+  latest?: () => Layout;
   /** How large it stands, in px; as large as the layout where nothing is said. */
   size?: { width: number; height: number };
   /** Called each time it was drawn anew. */
@@ -50,19 +52,19 @@ export function showAlone(
 
 /**
  * A stage of the page's own in an element: a layout with its inputs, worked out in the page from the same board as on air. Gives
- * what draws another form of the layout at once, before the page follows.
+ * what draws the latest at once, before the page follows.
  */
 export function useOwnStage(
   desk: Desk,
   root: RefObject<HTMLElement | null>,
   shown: Shown,
-): (layout: Layout) => void {
+): () => void {
   const { name, layout, inputs, size = layout, still = false, out = false } = shown;
   const wasOut = useRef(false);
   const board = shown.board ?? desk;
   const { width, height } = size;
   const running = useRef<{ stage: Stage; resolver: Resolver; board: BoardReader } | null>(null);
-  const draw = useStable(() => {
+  const draw = useStable((ahead = false) => {
     if (!running.current) return;
     const { stage } = running.current;
     if (running.current.board !== board)
@@ -72,8 +74,9 @@ export function useOwnStage(
     if (out && !wasOut.current) stage.clear(MOUNT, true);
     wasOut.current = out;
     if (out) return;
-    showAlone(stage, resolver, { name, layout, inputs, size: { width, height } }, came);
-    shown.onDrawn?.(stage);
+    const latest = shown.latest?.() ?? layout;
+    showAlone(stage, resolver, { name, layout: latest, inputs, size: shown.size ?? latest }, came);
+    if (!ahead) shown.onDrawn?.(stage);
   });
   const changed = useStable((stage: Stage) => shown.onChanged?.(stage));
   const first = useRef(layout);
@@ -99,9 +102,6 @@ export function useOwnStage(
       running.current = null;
     };
   }, [desk, root, still, draw, changed]);
-  useLayoutEffect(draw, [draw, name, layout, inputs, width, height, board, out]);
-  return useStable((next: Layout) => {
-    if (running.current && !out)
-      showAlone(running.current.stage, running.current.resolver, { name, layout: next, inputs });
-  });
+  useLayoutEffect(() => draw(), [draw, name, layout, inputs, width, height, board, out]);
+  return useStable(() => draw(true));
 }

@@ -57,8 +57,9 @@ interface Props {
   guides: boolean;
   onGuides: (guides: GuideLines, text: string) => void;
   empty: ReactNode;
-  /** Draws another form of the layout at once, before the page follows. */
-  ahead: Ref<(layout: Layout) => void>;
+  /** The layout as it is by now; and what draws it at once, before the page follows. */
+  latest: () => Layout;
+  ahead: Ref<() => void>;
   /** What lies over the sheet. */
   over?: ((geometry: Geometry) => ReactNode) | undefined;
   /** Whether what is dragged can be put onto a layer. */
@@ -102,7 +103,8 @@ export function Canvas(props: Props) {
   const zoom = props.zoom ?? Math.max(0.02, Math.min(8, fit));
 
   const onDrawn = () => setDrawnAt((n) => n + 1);
-  const ahead = useOwnStage(desk, root, { name: 'workshop', layout, inputs, onDrawn, board: props.board });
+  const { board, latest } = props;
+  const ahead = useOwnStage(desk, root, { name: 'workshop', layout, latest, inputs, onDrawn, board });
   useImperativeHandle(props.ahead, () => ahead, [ahead]);
 
   const elementOf = (id: string) => root.current?.querySelector<HTMLElement>(`[data-id="${id}"]`) ?? null;

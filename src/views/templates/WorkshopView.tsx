@@ -66,11 +66,8 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
     zonesOf(snapshot.documents.output),
   );
   const onAir = uses.onAir.length > 0;
-  const ahead = useRef<(layout: Layout) => void>(null);
-  const work = useDocumentSession(desk, 'template', stands, onAir, (doc) => {
-    const now = doc.layouts.find((l) => l.key === layout.key);
-    if (now) ahead.current?.(drawnNow(now));
-  });
+  const ahead = useRef<() => void>(null);
+  const work = useDocumentSession(desk, 'template', stands, onAir, () => ahead.current?.());
   const { doc: template, change } = work;
   const [layoutKey, setLayoutKey] = useState(
     () => new URLSearchParams(location.hash.slice(1)).get('layout') ?? template.layouts[0]!.key,
@@ -332,6 +329,10 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
           onEnter={setInside}
           zoom={zoom}
           onZoom={setZoom}
+          latest={() => {
+            const now = work.newest().layouts.find((l) => l.key === layout.key);
+            return now && now !== layout ? drawnNow(now) : shownLayout;
+          }}
           ahead={ahead}
           behind={behind as Behind}
           safe={safe === 'on'}
