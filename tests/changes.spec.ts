@@ -1,10 +1,8 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './support/test.ts';
-import { layersOf } from '../src/core/layers/kinds.ts';
-import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
 import { newTemplate } from './support/sheet.ts';
-import { snapshot } from './support/snapshot.ts';
+import { layersIn } from './support/snapshot.ts';
 import { World } from './support/world.ts';
 
 let world: World;
@@ -20,10 +18,7 @@ const layer = (page: Page, name: string) => page.locator(`[data-picture="worksho
 const offer = (page: Page, name: string) => page.locator(`[data-offer="${name}"]`);
 const shows = (page: Page) => page.getByLabel('Shows', { exact: true });
 const row = (page: Page, name: string) => page.locator(`[data-layer-row="${name}"]`);
-const inDocument = async (key: string) => {
-  const { documents } = await snapshot<DeskSnapshot>(world, 'desk');
-  return [...layersOf(documents.template.find((t) => t.key === key)!.layouts[0]!.layers)];
-};
+const inDocument = (key: string) => layersIn(world, key);
 
 test('a field is dragged onto a layer, a property and the empty sheet, and is live by the controller', async ({
   page,

@@ -1,9 +1,7 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './support/test.ts';
-import { layersOf } from '../src/core/layers/kinds.ts';
-import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
-import { snapshot } from './support/snapshot.ts';
+import { layersIn } from './support/snapshot.ts';
 import { World } from './support/world.ts';
 
 let world: World;
@@ -16,10 +14,7 @@ test.afterAll(async () => {
 test.use({ viewport: { width: 1280, height: 800 } });
 
 const layer = (page: Page, name: string) => page.locator(`[data-picture="workshop"] [data-layer="${name}"]`);
-const inDocument = async (key: string) => {
-  const { documents } = await snapshot<DeskSnapshot>(world, 'desk');
-  return [...layersOf(documents.template.find((t) => t.key === key)!.layouts[0]!.layers)];
-};
+const inDocument = (key: string) => layersIn(world, key);
 
 test('a layer is drawn in where gaps are alike; a number follows a drag, and all of it is one step back', async ({
   page,

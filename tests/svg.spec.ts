@@ -1,11 +1,10 @@
 import type { Page } from '@playwright/test';
 import { expect, test } from './support/test.ts';
 import sharp from 'sharp';
-import { layersOf, type Layer } from '../src/core/layers/kinds.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
 import { newTemplate } from './support/sheet.ts';
-import { snapshot } from './support/snapshot.ts';
+import { layersIn, snapshot } from './support/snapshot.ts';
 import { World } from './support/world.ts';
 
 let world: World;
@@ -46,10 +45,7 @@ const bring = (page: Page, name: string, text: string) =>
   page
     .getByLabel('Files to bring in')
     .setInputFiles({ name, mimeType: 'image/svg+xml', buffer: Buffer.from(text) });
-const layers = async (key: string): Promise<Layer[]> => {
-  const { documents } = await snapshot<DeskSnapshot>(world, 'desk');
-  return [...layersOf(documents.template.find((t) => t.key === key)!.layouts[0]!.layers)];
-};
+const layers = (key: string) => layersIn(world, key);
 
 test('shapes of a drawing are layers that look as the browser draws it', async ({ page }) => {
   await fresh(page, 'Drawing', 800, 200);

@@ -1,4 +1,5 @@
 import { WebSocket } from 'ws';
+import { layersOf, type Layer } from '../../src/core/layers/kinds.ts';
 import type { DeskSnapshot } from '../../src/core/wire/wire.ts';
 import type { World } from './world.ts';
 
@@ -22,3 +23,9 @@ export const onAirIn = async (world: World): Promise<Record<string, string | nul
       l.onAir?.item ?? null,
     ]),
   );
+
+/** The layers of a template's first layout, as the server has them: those of groups too. */
+export const layersIn = async (world: World, template: string): Promise<Layer[]> => {
+  const { documents } = await snapshot<DeskSnapshot>(world, 'desk');
+  return [...layersOf(documents.template.find((t) => t.key === template)!.layouts[0]!.layers)];
+};

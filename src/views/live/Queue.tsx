@@ -14,8 +14,11 @@ export function Queue({
   nameOf: (item: string) => string;
 }) {
   const { queue } = seen.lane;
-  const forward = (i: number) =>
-    lanes.queue(seen, [...queue.slice(0, i - 1), queue[i]!, queue[i - 1]!, ...queue.slice(i + 1)]);
+  const forward = (key: string) =>
+    lanes.queue(seen, (now) => {
+      const i = now.indexOf(key);
+      return i < 1 ? [...now] : [...now.slice(0, i - 1), key, now[i - 1]!, ...now.slice(i + 1)];
+    });
   return (
     <div className={css['queue']} role="group" aria-label="Queue">
       <span>Queue</span>
@@ -23,7 +26,7 @@ export function Queue({
         {queue.map((key, i) => (
           <li key={key}>
             {i > 0 && (
-              <button type="button" aria-label={`${nameOf(key)} earlier`} onClick={() => forward(i)}>
+              <button type="button" aria-label={`${nameOf(key)} earlier`} onClick={() => forward(key)}>
                 <ArrowLeft size={14} />
               </button>
             )}
@@ -33,19 +36,14 @@ export function Queue({
             <button
               type="button"
               aria-label={`${nameOf(key)} out of the queue`}
-              onClick={() =>
-                lanes.queue(
-                  seen,
-                  queue.filter((k) => k !== key),
-                )
-              }
+              onClick={() => lanes.queue(seen, (now) => now.filter((k) => k !== key))}
             >
               <X size={14} />
             </button>
           </li>
         ))}
       </ol>
-      {queue.length > 1 && <Button onClick={() => lanes.queue(seen, [])}>Empty</Button>}
+      {queue.length > 1 && <Button onClick={() => lanes.queue(seen, () => [])}>Empty</Button>}
     </div>
   );
 }

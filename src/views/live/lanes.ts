@@ -1,4 +1,4 @@
-import { useMemo } from 'react';
+import { useMemo, useRef } from 'react';
 import { followingIn } from '../../core/show/rundown.ts';
 import { goesTo, type Item } from '../../core/show/item.ts';
 import { laneKey, type Lane, type Output, type Zone } from '../../core/show/show.ts';
@@ -36,8 +36,17 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
     // What is typed is what is taken.
     if (await draft.isSaved(item)) await desk.act(body);
   };
-  const queue = ({ lane }: SeenLane, items: readonly string[]) =>
-    void desk.act({ kind: 'queue', ...placeOf(lane), items: [...items], was: [...lane.queue] });
+  const turn = useRef<Promise<unknown>>(Promise.resolve());
+  /** Changes a queue as it is once all that was asked here before is done: two presses in one moment are two changes. */
+  const queue = ({ key, lane }: SeenLane, change: (queue: readonly string[]) => string[]) => {
+    turn.current = turn.current.then(async () => {
+      await desk.settled();
+      const now = desk.store.getState().desk?.lanes.find((l) => laneKey(l) === key)?.queue ?? lane.queue;
+      const items = change(now);
+      if (items.join('\n') === now.join('\n')) return;
+      await desk.act({ kind: 'queue', ...placeOf(lane), items, was: [...now] });
+    });
+  };
   return {
     lanes,
     under,
@@ -84,8 +93,8 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
     queue,
     /** Adds the item that is next to the end of the queue. */
     enqueue: (seen: SeenLane) => {
-      const { lane, next } = seen;
-      if (next && !lane.queue.includes(next.key)) queue(seen, [...lane.queue, next.key]);
+      const { next } = seen;
+      if (next) queue(seen, (now) => (now.includes(next.key) ? [...now] : [...now, next.key]));
     },
   };
 }
