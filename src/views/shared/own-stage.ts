@@ -54,11 +54,7 @@ export function showAlone(
  * A stage of the page's own in an element: a layout with its inputs, worked out in the page from the same board as on air. Gives
  * what draws the latest at once, before the page follows.
  */
-export function useOwnStage(
-  desk: Desk,
-  root: RefObject<HTMLElement | null>,
-  shown: Shown,
-): () => void {
+export function useOwnStage(desk: Desk, root: RefObject<HTMLElement | null>, shown: Shown): () => void {
   const { name, layout, inputs, size = layout, still = false, out = false } = shown;
   const wasOut = useRef(false);
   const board = shown.board ?? desk;
