@@ -1,8 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { createRequire } from 'node:module';
 import type { Page } from '@playwright/test';
-import { expect, test } from './support/test.ts';
-import { World } from './support/world.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
 const VIEWS = [
@@ -28,11 +27,7 @@ const SIZES = [
   { width: 640, height: 400 },
 ];
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(() => world.stop());
+const world = worldForFile();
 
 interface Violation {
   id: string;

@@ -1,14 +1,7 @@
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 import { button } from './support/page.ts';
-import { World } from './support/world.ts';
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 test('a colour of the palette is chosen, kept and changed in one place, on air too; another is what a side wears', async ({

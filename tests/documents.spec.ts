@@ -1,17 +1,11 @@
 import { readFileSync } from 'node:fs';
 import { gunzipSync } from 'node:zlib';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 import type { AirSnapshot, DeskSnapshot } from '../src/core/wire/wire.ts';
 import { snapshot } from './support/snapshot.ts';
-import { quoted, World } from './support/world.ts';
+import { quoted } from './support/world.ts';
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 const keptBody = (kind: string, key: string, body: string) =>

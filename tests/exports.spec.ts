@@ -1,21 +1,14 @@
 import { readFile } from 'node:fs/promises';
 import type { Locator } from '@playwright/test';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 import sharp from 'sharp';
 import { layersOf } from '../src/core/layers/kinds.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
 import { newTemplate } from './support/sheet.ts';
 import { snapshot } from './support/snapshot.ts';
-import { World } from './support/world.ts';
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 const at = (x: number, y: number, width: number, height: number) => ({ x, y, width, height });

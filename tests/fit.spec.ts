@@ -1,19 +1,12 @@
 import { readdir } from 'node:fs/promises';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 import { FAMILIES } from '../src/core/text/families.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
 import { snapshot } from './support/snapshot.ts';
-import { World } from './support/world.ts';
 
 /** What fits and what does not: tried on a whole league, and said before the take. */
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 test('the fit check finds the one long name that is put into a roster, and leads to its layer', async ({

@@ -2,16 +2,9 @@ import type { Page } from '@playwright/test';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
 import { onAirIn, snapshot } from './support/snapshot.ts';
-import { expect, test } from './support/test.ts';
-import { World } from './support/world.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 const lanes = async () => (await snapshot<DeskSnapshot>(world, 'desk')).lanes;

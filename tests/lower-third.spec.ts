@@ -1,20 +1,13 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 import sharp from 'sharp';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { blockFont, WIDE } from './support/font.ts';
 import { button } from './support/page.ts';
 import { drag, newTemplate } from './support/sheet.ts';
 import { snapshot } from './support/snapshot.ts';
-import { World } from './support/world.ts';
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 const SIZE: [number, number] = [1180, 156];

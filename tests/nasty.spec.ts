@@ -1,14 +1,9 @@
 import { readdirSync } from 'node:fs';
 import { connect, type Socket } from 'node:net';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 import { Flood, frameOf } from './support/flood.ts';
-import { World } from './support/world.ts';
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start({ sim: false });
-});
-test.afterAll(() => world.stop());
+const world = worldForFile({ sim: false });
 
 /** Says something to the server on a bare socket; gives the first line of its answer, or how the line ended. */
 function say(text: string, then: (socket: Socket) => void = () => {}): Promise<string> {

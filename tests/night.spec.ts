@@ -1,17 +1,10 @@
 import type { Page } from '@playwright/test';
 import { lastAction } from './support/page.ts';
 import { onAirIn } from './support/snapshot.ts';
-import { expect, test } from './support/test.ts';
-import { World } from './support/world.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 
 /** A quarter of a game on three outputs, two operators at once, the controller failing: what the audience sees of it. */
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 /** The clock stops with it. */

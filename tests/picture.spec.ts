@@ -1,15 +1,8 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 import { PNG } from 'pngjs';
-import { World } from './support/world.ts';
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 test.use({ viewport: { width: 1920, height: 1080 } });
 
 /** Waits until nothing moves any more and the picture is drawn. */

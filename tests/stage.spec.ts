@@ -1,18 +1,11 @@
 import type { Page, WebSocketRoute } from '@playwright/test';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 import type { Layer, LayerProps } from '../src/core/layers/kinds.ts';
 import type { AirItem, AirOp } from '../src/core/wire/wire.ts';
 import { openStage } from './support/stage-page.ts';
-import { World } from './support/world.ts';
 
 /** The air page against a server that says just what a test wants it to say. */
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start({ sim: false });
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile({ sim: false });
 test.use({ viewport: { width: 1920, height: 1080 } });
 
 const style = { font: 'Barlow Condensed', weight: 700, size: 60, anchorY: 'middle' } as const;

@@ -1,15 +1,8 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 import { recordedLoop } from './support/loop.ts';
-import { World } from './support/world.ts';
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 
 /** How far the loop of a page is from one that began at the epoch, in s, and how long it is. */
 const phaseOf = (page: Page) =>

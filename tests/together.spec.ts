@@ -1,15 +1,8 @@
 import type { Browser, Page } from '@playwright/test';
-import { expect, test } from './support/test.ts';
-import { World } from './support/world.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 import { button, lastAction } from './support/page.ts';
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 
 /** A desk in a browser of its own, at which somebody sits who has said who it is. */
 async function deskOf(browser: Browser, name: string, view: string): Promise<Page> {

@@ -3,16 +3,9 @@ import sharp from 'sharp';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button, lastAction } from './support/page.ts';
 import { snapshot } from './support/snapshot.ts';
-import { expect, test } from './support/test.ts';
-import { World } from './support/world.ts';
+import { expect, test, worldForFile } from './support/test.ts';
 
-let world: World;
-test.beforeAll(async () => {
-  world = await World.start();
-});
-test.afterAll(async () => {
-  await world.stop();
-});
+const world = worldForFile();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 const BOARD = { width: 6400, height: 1200 };

@@ -1,4 +1,5 @@
 import { test as base } from '@playwright/test';
+import { World } from './world.ts';
 
 export { expect } from '@playwright/test';
 
@@ -16,3 +17,11 @@ export const test = base.extend<{ tidied: void }>({
     { auto: true },
   ],
 });
+
+/** One world for all tests of a file: it is there while they run. */
+export function worldForFile(...options: ConstructorParameters<typeof World>): World {
+  const world = new World(...options);
+  test.beforeAll(() => world.begin());
+  test.afterAll(() => world.stop());
+  return world;
+}

@@ -60,35 +60,41 @@ export class World {
   engine!: ChildProcess;
   /** The ids of all actions that were acknowledged. */
   readonly acknowledged: string[] = [];
+  port!: number;
+  simPort!: number;
   private sim: ChildProcess | null = null;
-  private readonly data = mkdtempSync(join(tmpdir(), 'foothill-world-'));
+  private data!: string;
+  private db!: { port: number; password: string; name: string };
 
-  private constructor(
-    readonly port: number,
-    readonly simPort: number,
-    private readonly db: { port: number; password: string; name: string },
+  /** One that is begun later. */
+  constructor(
+    private readonly options: { db?: { port: number; password: string }; sim?: boolean } = {},
   ) {}
 
-  static async start(
-    options: { db?: { port: number; password: string }; sim?: boolean } = {},
-  ): Promise<World> {
-    const db =
-      options.db ?? (JSON.parse(process.env['FOOTHILL_TEST_DB']!) as { port: number; password: string });
-    const simPort = await freeRun();
+  static async start(...options: ConstructorParameters<typeof World>): Promise<World> {
+    const world = new World(...options);
+    await world.begin();
+    return world;
+  }
+
+  async begin(): Promise<void> {
+    const { db, sim } = this.options;
+    this.simPort = await freeRun();
     // The engine's stands in the same run: nobody else is given it meanwhile.
-    const port = simPort + 16;
-    const name = `foothill_${port}`;
-    const world = new World(port, simPort, { ...db, name });
-    await world.query(`CREATE OR REPLACE DATABASE ${name}`);
-    if (options.sim !== false)
-      world.sim = await startProgram({
+    this.port = this.simPort + 16;
+    const name = `foothill_${this.port}`;
+    const server = db ?? (JSON.parse(process.env['FOOTHILL_TEST_DB']!) as { port: number; password: string });
+    this.db = { ...server, name };
+    this.data = mkdtempSync(join(tmpdir(), 'foothill-world-'));
+    await this.query(`CREATE OR REPLACE DATABASE ${name}`);
+    if (sim !== false)
+      this.sim = await startProgram({
         name: 'simulators',
         file: simFile,
-        env: { FOOTHILL_SIM_PORT: String(simPort), FOOTHILL_DATA: world.data },
-        data: world.data,
+        env: { FOOTHILL_SIM_PORT: String(this.simPort), FOOTHILL_DATA: this.data },
+        data: this.data,
       });
-    await world.startEngine();
-    return world;
+    await this.startEngine();
   }
 
   /** Asks the database itself. */

@@ -64,6 +64,8 @@ const isNear = ({ rtt, socket }: Client): boolean =>
 /** It is a desk that shows what the pages of an output show. */
 const looksOn = ({ joiner }: Client): boolean => joiner.as === LOOKS_ON;
 
+const noneWaits = (): Stream['waiting'] => ({ ops: [], deltas: [] });
+
 const deltaOf = (seq: number, ops: readonly unknown[], at?: number): Buffer =>
   Buffer.from(JSON.stringify({ t: 'delta', seq, ops, at }));
 
@@ -98,10 +100,7 @@ export class Hub {
   open(name: string, snapshot: () => unknown): void {
     const known = this.streams.get(name);
     if (known) known.snapshot = snapshot;
-    else {
-      const waiting = { ops: [], deltas: [] };
-      this.streams.set(name, { seq: 0, clients: new Set(), snapshot, made: null, waiting });
-    }
+    else this.streams.set(name, { seq: 0, clients: new Set(), snapshot, made: null, waiting: noneWaits() });
   }
 
   /** Ends a stream and lets its pages go. */
@@ -172,7 +171,7 @@ export class Hub {
   private tellWaiting(stream: Stream): void {
     const { ops, deltas } = stream.waiting;
     if (ops.length === 0 && deltas.length === 0) return;
-    stream.waiting = { ops: [], deltas: [] };
+    stream.waiting = noneWaits();
     if (ops.length) deltas.push(deltaOf(stream.seq, ops));
     for (const client of stream.clients)
       if (ops.length || looksOn(client)) for (const bytes of deltas) this.send(client, bytes);
@@ -185,7 +184,7 @@ export class Hub {
     stream.seq++;
     stream.made = null;
     // It is all in the snapshot.
-    stream.waiting = { ops: [], deltas: [] };
+    stream.waiting = noneWaits();
     for (const client of stream.clients) {
       if (client.socket.bufferedAmount > client.most) client.behind = true;
       else this.sendSnapshot(stream, client);
@@ -247,12 +246,12 @@ export class Hub {
       untold: false,
       asks,
     };
-    this.tellWaiting(stream);
-    stream.clients.add(client);
     const output = name.startsWith(AIR) && joiner.as !== LOOKS_ON ? name.slice(AIR.length) : null;
     if (output !== null) this.gone.came({ output, ...joiner });
     if (this.rehearsal) socket.send(JSON.stringify({ t: 'time', rehearsal: this.rehearsal }));
+    // What waited for others is in its snapshot: it follows from then on.
     this.sendSnapshot(stream, client);
+    stream.clients.add(client);
     socket.on('message', (data) => this.receive(name, stream, client, String(data)));
     socket.on('close', () => {
       stream.clients.delete(client);
