@@ -67,9 +67,7 @@ export class World {
   private db!: { port: number; password: string; name: string };
 
   /** One that is begun later. */
-  constructor(
-    private readonly options: { db?: { port: number; password: string }; sim?: boolean } = {},
-  ) {}
+  constructor(private readonly options: { db?: { port: number; password: string }; sim?: boolean } = {}) {}
 
   static async start(...options: ConstructorParameters<typeof World>): Promise<World> {
     const world = new World(...options);
