@@ -3,14 +3,14 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startDatabase } from '../../scripts/lib/database.mjs';
 import { endProcess } from '../../scripts/lib/processes.mjs';
-import { freePort } from './world.ts';
+import { freePort, World } from './world.ts';
 
-/** One MariaDB for all tests; each world has a database of its own in it. */
+/** One MariaDB for all tests; each world has a database of its own in it, a copy of one that is seeded here. */
 export default async function setup() {
   const data = mkdtempSync(join(tmpdir(), 'foothill-test-'));
   const port = await freePort();
   const { child, password } = await startDatabase({ data, port });
-  process.env['FOOTHILL_TEST_DB'] = JSON.stringify({ port, password });
+  process.env['FOOTHILL_TEST_DB'] = JSON.stringify(await World.seed({ port, password }));
   return async () => {
     await endProcess(child.pid!);
     rmSync(data, { recursive: true, force: true });

@@ -4,7 +4,7 @@ import { createServer } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import mariadb from 'mariadb';
-import { startProgram } from '../../scripts/lib/processes.mjs';
+import { endProcess, startProgram } from '../../scripts/lib/processes.mjs';
 import { engineFile, simFile } from '../../scripts/lib/settings.mjs';
 import type { Command, ControllerView } from '../../src/sim/controller.ts';
 import type { GameAction } from '../../src/sim/game.ts';
@@ -45,6 +45,13 @@ export async function freeRun(): Promise<number> {
 
 export const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
+/** Where tests find MariaDB, and the name of the database in it that holds the demo world. */
+export interface Database {
+  port: number;
+  password: string;
+  seeded?: string;
+}
+
 export interface ActionAnswer {
   status: number;
   ok: boolean;
@@ -64,10 +71,10 @@ export class World {
   simPort!: number;
   private sim: ChildProcess | null = null;
   private data!: string;
-  private db!: { port: number; password: string; name: string };
+  private db!: Database & { name: string };
 
   /** One that is begun later. */
-  constructor(private readonly options: { db?: { port: number; password: string }; sim?: boolean } = {}) {}
+  constructor(private readonly options: { db?: Database; sim?: boolean } = {}) {}
 
   static async start(...options: ConstructorParameters<typeof World>): Promise<World> {
     const world = new World(...options);
@@ -81,18 +88,42 @@ export class World {
     // The engine's stands in the same run: nobody else is given it meanwhile.
     this.port = this.simPort + 16;
     const name = `foothill_${this.port}`;
-    const server = db ?? (JSON.parse(process.env['FOOTHILL_TEST_DB']!) as { port: number; password: string });
-    this.db = { ...server, name };
+    this.db = { ...(db ?? (JSON.parse(process.env['FOOTHILL_TEST_DB']!) as Database)), name };
     this.data = mkdtempSync(join(tmpdir(), 'foothill-world-'));
-    await this.query(`CREATE OR REPLACE DATABASE ${name}`);
-    if (sim !== false)
-      this.sim = await startProgram({
-        name: 'simulators',
-        file: simFile,
-        env: { FOOTHILL_SIM_PORT: String(this.simPort), FOOTHILL_DATA: this.data },
-        data: this.data,
-      });
+    await Promise.all([this.makeDatabase(), sim !== false && this.startSim()]);
     await this.startEngine();
+  }
+
+  private async startSim(): Promise<void> {
+    this.sim = await startProgram({
+      name: 'simulators',
+      file: simFile,
+      env: { FOOTHILL_SIM_PORT: String(this.simPort), FOOTHILL_DATA: this.data },
+      data: this.data,
+    });
+  }
+
+  /** Makes this world's database: a copy of the seeded one where there is one, else empty, for the engine to fill. */
+  private async makeDatabase(): Promise<void> {
+    const { name, seeded } = this.db;
+    await this.query(`CREATE OR REPLACE DATABASE ${name}`);
+    if (!seeded) return;
+    const tables = await this.query<{ t: string }[]>(
+      `SELECT TABLE_NAME t FROM information_schema.TABLES WHERE TABLE_SCHEMA = '${seeded}'`,
+    );
+    const copy = tables.map(
+      ({ t }) =>
+        `CREATE TABLE ${name}.${t} LIKE ${seeded}.${t}; INSERT INTO ${name}.${t} SELECT * FROM ${seeded}.${t};`,
+    );
+    await this.query(copy.join(''));
+  }
+
+  /** Makes the demo world's database alone, once for many; gives what makes worlds of it. */
+  static async seed(db: Database): Promise<Database> {
+    const world = await World.start({ db, sim: false });
+    await endProcess(world.engine.pid!);
+    await world.stop();
+    return { ...db, seeded: world.db.name };
   }
 
   /** Asks the database itself. */

@@ -2,7 +2,10 @@ import { afterEach, beforeEach, expect, it, vi } from 'vitest';
 import { Turns } from './turns.ts';
 
 beforeEach(() => void vi.useFakeTimers({ toFake: ['setTimeout'] }));
-afterEach(() => void vi.useRealTimers());
+afterEach(() => {
+  vi.useRealTimers();
+  vi.restoreAllMocks();
+});
 
 /** A line each of whose bytes takes so many ms to read. */
 function lineOf(turns: Turns, ms: number) {

@@ -50,6 +50,7 @@ export function Picture({
       ref={frame}
       className={css['frame']}
       style={{ aspectRatio: `${output.width} / ${output.height}` }}
+      role="group"
       aria-label="What is on air"
     >
       <div

@@ -65,6 +65,7 @@ export function FitList({
   return (
     <div
       className={css['fit']}
+      role="group"
       aria-label="Fit check"
       data-busy={busy}
       data-ms={Math.round(answer.ms)}
