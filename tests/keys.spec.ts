@@ -48,6 +48,40 @@ test('everything is done by its name after Ctrl+K; a key is changed, not to one 
   await expect(page).toHaveURL(/\/preflight$/);
 });
 
+test('what is typed while the commands are on their way does nothing else; an item put next by its name is what Enter takes', async ({
+  page,
+}) => {
+  let go = () => {};
+  const held = new Promise<void>((done) => (go = done));
+  await page.route(/CommandPalette[^/]*\.js/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(`${world.url}/live`);
+  await expect(page.locator('[data-lane-row="broadcast/lower"]')).toBeVisible();
+  const before = await onAirIn(world);
+  await page.keyboard.press('Control+k');
+  await expect(page.getByRole('dialog', { name: 'Loading' })).toBeVisible();
+  // M is Quiet, T a lane, and Enter would take what is next in it.
+  await page.keyboard.type('mt22');
+  await page.keyboard.press('Enter');
+  go();
+  const commands = page.getByRole('dialog', { name: 'Commands' });
+  const box = commands.getByRole('searchbox', { name: 'Find a command' });
+  await expect(box).toBeFocused();
+  await box.fill('next captain');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(commands).toHaveCount(0);
+  await expect(page.getByRole('button', { name: /^Quiet/ })).toHaveAttribute('aria-pressed', 'false');
+  expect(await onAirIn(world)).toEqual(before);
+  await expect(page.getByRole('status', { name: 'Last action' })).toHaveText('Next: Away captain');
+  await page.keyboard.press('Enter');
+  await expect.poll(() => on('broadcast/lower')).toBe('captain');
+  await page.keyboard.press('Delete');
+  await expect.poll(() => on('broadcast/lower')).toBeNull();
+});
+
 test('preflight names what would embarrass, the worst first, each with a step to its mend, and follows it', async ({
   page,
 }) => {

@@ -3,28 +3,50 @@ import { useEffect, useState } from 'react';
 /** What is here already: whoever asks for it again has it at once. */
 const here = new WeakMap<() => Promise<unknown>, unknown>();
 
+const known = <M>(load: () => Promise<M>): M | null => (here.get(load) as M | undefined) ?? null;
+
+/** Fetches a module before it is asked for; should that fail, it is fetched when it is. */
+export function fetchAhead(load: () => Promise<unknown>): void {
+  load().then(
+    (module) => here.set(load, module),
+    () => {},
+  );
+}
+
 /**
- * A module that the first view does without: null until it is here. `load` must be one function for good, such as
- * `() => import('…')` outside of components.
+ * A module that the first view does without, and what went wrong when it cannot be had. `load` must be one function for good,
+ * such as `() => import('…')` outside of components.
  */
-export function useLoaded<M>(load: () => Promise<M>): M | null {
-  const [loaded, setLoaded] = useState<M | null>(() => (here.get(load) as M | undefined) ?? null);
+export function useLoading<M>(load: () => Promise<M>): { here: M | null; wrong: Error | null } {
+  const [state, setState] = useState<{ here: M | null; wrong: Error | null }>(() => ({
+    here: known(load),
+    wrong: null,
+  }));
+  const has = state.here !== null;
   useEffect(() => {
+    if (has) return;
     let gone = false;
     const tries = (left: number): Promise<void> =>
       load().then(
         (module) => {
           here.set(load, module);
-          if (!gone) setLoaded(() => module);
+          if (!gone) setState({ here: module, wrong: null });
         },
         // A line that breaks off is tried again; a module that failed once is asked for anew by the page.
-        () =>
-          new Promise((again) => setTimeout(again, 1000)).then(() => (left ? tries(left - 1) : undefined)),
+        async (error: Error) => {
+          await new Promise((again) => setTimeout(again, 1000));
+          if (gone) return;
+          if (left) return tries(left - 1);
+          setState({ here: null, wrong: error });
+        },
       );
     void tries(5);
     return () => {
       gone = true;
     };
-  }, [load]);
-  return loaded;
+  }, [load, has]);
+  return state;
 }
+
+/** A module that the first view does without: null until it is here. `load` as for `useLoading`. */
+export const useLoaded = <M>(load: () => Promise<M>): M | null => useLoading(load).here;

@@ -3,7 +3,7 @@ import type { Game, Side } from '../../core/show/game.ts';
 import { swapSides } from '../../core/show/game.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
 import { Button } from '../../ui/Button.tsx';
-import { later } from '../../ui/Later.tsx';
+import { later, laterDialog } from '../../ui/Later.tsx';
 import { Sure } from '../../ui/Sure.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
@@ -21,8 +21,8 @@ import shell from '../shared/View.module.css';
 import { useKnown } from '../shared/use-desk.ts';
 import css from './GameView.module.css';
 
-const SwapDialog = later(() => import('./GameDialogs.tsx').then((m) => m.SwapDialog));
-const PlayDialog = later(() => import('./GameDialogs.tsx').then((m) => m.PlayDialog));
+const SwapDialog = laterDialog(() => import('./GameDialogs.tsx').then((m) => m.SwapDialog));
+const PlayDialog = laterDialog(() => import('./GameDialogs.tsx').then((m) => m.PlayDialog));
 const SportEditor = later(() => import('./SportEditor.tsx').then((m) => m.SportEditor));
 
 function newGame(profile: string): Game {

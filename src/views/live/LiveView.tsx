@@ -26,7 +26,7 @@ import { layoutsUsed } from '../shared/layouts-used.ts';
 import { itemName } from '../shared/rundown.ts';
 import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
-import { later } from '../../ui/Later.tsx';
+import { laterDialog } from '../../ui/Later.tsx';
 import { TestCards } from './TestCards.tsx';
 import { saveDocument } from '../shared/save.ts';
 import { TracePanel } from './TracePanel.tsx';
@@ -34,9 +34,9 @@ import { ageText, useSeconds } from '../shared/time.ts';
 import { tip } from '../../ui/tip.ts';
 import css from './LiveView.module.css';
 
-const KeysDialog = later(() => import('./KeysDialog.tsx').then((m) => m.KeysDialog));
-const RulesDialog = later(() => import('./RulesDialog.tsx').then((m) => m.RulesDialog));
-const LettersDialog = later(() => import('./LettersDialog.tsx').then((m) => m.LettersDialog));
+const KeysDialog = laterDialog(() => import('./KeysDialog.tsx').then((m) => m.KeysDialog));
+const RulesDialog = laterDialog(() => import('./RulesDialog.tsx').then((m) => m.RulesDialog));
+const LettersDialog = laterDialog(() => import('./LettersDialog.tsx').then((m) => m.LettersDialog));
 
 /** The operator's view: the true picture, the zones' lanes, the board, and why each value is what it is. */
 export default function LiveView() {
@@ -111,7 +111,7 @@ export default function LiveView() {
       <div className={css['top']}>
         <Guard name="The top bar">
           <TopBar desk={desk} snapshot={snapshot} here="/live" />
-          <Palette desk={desk} snapshot={snapshot} />
+          <Palette desk={desk} snapshot={snapshot} onNext={lanes.chosen} />
         </Guard>
       </div>
       <main className={css['main']}>

@@ -1,13 +1,13 @@
 import { useState } from 'react';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
-import { later } from '../../ui/Later.tsx';
+import { laterDialog } from '../../ui/Later.tsx';
 import { tip } from '../../ui/tip.ts';
 import type { Seen } from '../shared/View.tsx';
 import { changesOf } from './looks.ts';
 import css from './Looks.module.css';
 
-const LooksDialog = later(() => import('./LooksDialog.tsx').then((m) => m.LooksDialog));
+const LooksDialog = laterDialog(() => import('./LooksDialog.tsx').then((m) => m.LooksDialog));
 
 /** The looks, each recalled at one stroke; how much each would change stands on it, and what, where it is pointed at. */
 export function Looks({ desk, snapshot }: Seen) {

@@ -66,7 +66,7 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
       if (to && to.key !== under.next?.key) choices.choose(under.lane, to.key);
     },
     choose: ({ lane }: SeenLane, item: string) => choices.choose(lane, item),
-    /** An item that was put next in all of its lanes: the first of them is under the keys. */
+    /** An item that is put next in all of its lanes: the first of them is under the keys. */
     chosen: (item: Item) => {
       choices.chosen(item);
       const there = lanes.find((l) => goesTo(item, l.lane));

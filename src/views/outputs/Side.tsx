@@ -12,7 +12,7 @@ import {
 } from '../../core/show/zones.ts';
 import type { MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
-import { later } from '../../ui/Later.tsx';
+import { laterDialog } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { Sure } from '../../ui/Sure.tsx';
@@ -24,7 +24,7 @@ import shell from '../shared/View.module.css';
 import { Addresses } from './Addresses.tsx';
 import css from './OutputsView.module.css';
 
-const PictureDialog = later(() => import('../shared/PictureDialog.tsx').then((m) => m.PictureDialog));
+const PictureDialog = laterDialog(() => import('../shared/PictureDialog.tsx').then((m) => m.PictureDialog));
 
 /** What an output is as a whole, how it is divided, and where its picture is fetched. */
 export function Side({
@@ -188,8 +188,9 @@ function BackgroundChoice({
           path={background.kind === 'media' ? background.path : ''}
           onChoose={(entry) => {
             setChoosing(false);
-            if (entry) onChange({ kind: 'media', path: entry.path });
+            onChange({ kind: 'media', path: entry.path });
           }}
+          onClose={() => setChoosing(false)}
         />
       )}
     </div>

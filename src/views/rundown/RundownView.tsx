@@ -15,7 +15,7 @@ import { freshKey } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { downloadJson } from '../../ui/download.ts';
 import { useKeys } from '../../ui/keys.ts';
-import { later } from '../../ui/Later.tsx';
+import { laterDialog } from '../../ui/Later.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { Recall } from '../shared/Recall.tsx';
 import { groupsOf } from '../shared/rundown.ts';
@@ -31,9 +31,9 @@ import { RundownTree } from './RundownTree.tsx';
 import { SeveralPanel } from './SeveralPanel.tsx';
 import css from './RundownView.module.css';
 
-const NewItem = later(() => import('./NewItem.tsx').then((m) => m.NewItem));
-const FillDialog = later(() => import('./FillDialog.tsx').then((m) => m.FillDialog));
-const ModelDialog = later(() => import('./ModelDialog.tsx').then((m) => m.ModelDialog));
+const NewItem = laterDialog(() => import('./NewItem.tsx').then((m) => m.NewItem));
+const FillDialog = laterDialog(() => import('./FillDialog.tsx').then((m) => m.FillDialog));
+const ModelDialog = laterDialog(() => import('./ModelDialog.tsx').then((m) => m.ModelDialog));
 
 /** The items of the night in their order: what each is, where it goes, and how it stands. */
 export default function RundownView() {

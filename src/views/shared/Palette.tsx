@@ -1,27 +1,38 @@
-import { useState } from 'react';
-import { later } from '../../ui/Later.tsx';
+import { useEffect, useState } from 'react';
+import type { Item } from '../../core/show/item.ts';
+import { laterDialog } from '../../ui/Later.tsx';
 import { useKeys } from '../../ui/keys.ts';
+import { fetchAhead } from '../../ui/loaded.ts';
 import type { Doable } from './CommandPalette.tsx';
 import type { Desk, Prepared } from './desk.ts';
 import { COMMANDS, capOf, useKeyOf, useRunning } from './keymap.ts';
 import { VIEWS } from './views.ts';
 import { orderOf } from './rundown.ts';
 
-const CommandPalette = later(() => import('./CommandPalette.tsx').then((m) => m.CommandPalette));
+const loadPalette = () => import('./CommandPalette.tsx').then((m) => m.CommandPalette);
+const CommandPalette = laterDialog(loadPalette);
+/** By then the first view stands, also on a slow line, in ms. */
+const FIRST_VIEW = 2500;
 
 interface Seen {
   desk: Desk;
   snapshot: Prepared;
+  /** An item is put next. */
+  onNext?: (item: Item) => void;
 }
 
 /** Opens the commands by `Ctrl+K`, wherever one is. */
 export function Palette(seen: Seen) {
   const [open, setOpen] = useState(false);
+  useEffect(() => {
+    const soon = setTimeout(() => fetchAhead(loadPalette), FIRST_VIEW);
+    return () => clearTimeout(soon);
+  }, []);
   useKeys({ 'ctrl+k': () => setOpen(true) });
   return open && <Open {...seen} onClose={() => setOpen(false)} />;
 }
 
-function Open({ desk, snapshot, onClose }: Seen & { onClose: () => void }) {
+function Open({ onClose, ...seen }: Seen & { onClose: () => void }) {
   const running = useRunning();
   const keyOf = useKeyOf();
   const doable: Doable[] = [
@@ -31,14 +42,14 @@ function Open({ desk, snapshot, onClose }: Seen & { onClose: () => void }) {
       cap: capOf(keyOf(id)),
       run,
     })),
-    ...airing({ desk, snapshot }),
+    ...airing(seen),
     ...VIEWS.map(({ href, name }) => ({ id: href, says: `Go to ${name}`, href })),
   ];
   return <CommandPalette doable={doable} onClose={onClose} />;
 }
 
 /** What can be put on air: items, next or at once, and looks. */
-function airing({ desk, snapshot }: Seen): Doable[] {
+function airing({ desk, snapshot, onNext }: Seen): Doable[] {
   return [
     ...snapshot.documents.look.map((look) => ({
       id: `look ${look.key}`,
@@ -50,7 +61,10 @@ function airing({ desk, snapshot }: Seen): Doable[] {
       {
         id: `next ${item.key}`,
         says: `Next: ${item.number} ${item.name}`,
-        run: (): void => void desk.act({ kind: 'next', item: item.key }),
+        run: (): void => {
+          onNext?.(item);
+          void desk.act({ kind: 'next', item: item.key });
+        },
       },
       {
         id: `take ${item.key}`,

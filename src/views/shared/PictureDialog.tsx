@@ -9,12 +9,13 @@ import css from './PicturePicker.module.css';
 interface Props {
   library: MediaIndex;
   path: string;
-  /** Null: none is chosen, the one that was stays. */
-  onChoose: (entry: MediaEntry | null) => void;
+  onChoose: (entry: MediaEntry) => void;
+  /** None is chosen, the one that was stays. */
+  onClose: () => void;
 }
 
 /** Chooses a picture of the library by seeing. */
-export function PictureDialog({ library, path, onChoose }: Props) {
+export function PictureDialog({ library, path, onChoose, onClose }: Props) {
   const search = useSearch('Find a picture', true);
   const all = library.pictures();
   const matching = all.filter((m) => search.finds(m.path));
@@ -27,9 +28,9 @@ export function PictureDialog({ library, path, onChoose }: Props) {
     <Dialog
       title="Pictures"
       wide
-      onClose={() => onChoose(null)}
+      onClose={onClose}
       actions={
-        <Button onClick={() => onChoose(null)} shortcut="Esc">
+        <Button onClick={onClose} shortcut="Esc">
           Cancel
         </Button>
       }

@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import type { MediaEntry, MediaIndex } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
-import { later } from '../../ui/Later.tsx';
+import { laterDialog } from '../../ui/Later.tsx';
 import { tip } from '../../ui/tip.ts';
 import css from './PicturePicker.module.css';
 
-const PictureDialog = later(() => import('./PictureDialog.tsx').then((m) => m.PictureDialog));
+const PictureDialog = laterDialog(() => import('./PictureDialog.tsx').then((m) => m.PictureDialog));
 
 interface Props {
   /** The path into the library, or an address that begins with /media/. */
@@ -19,9 +19,10 @@ interface Props {
 export function PicturePicker({ path, library, label, onChange }: Props) {
   const [open, setOpen] = useState(false);
   const address = path ? library.address(path) : null;
-  const choose = (entry: MediaEntry | null) => {
-    if (entry) onChange(entry.path);
-    setOpen(false);
+  const close = () => setOpen(false);
+  const choose = (entry: MediaEntry) => {
+    onChange(entry.path);
+    close();
   };
   return (
     <span className={css['picker']}>
@@ -42,7 +43,7 @@ export function PicturePicker({ path, library, label, onChange }: Props) {
       <Button aria-label={`Choose ${label.toLowerCase()}`} onClick={() => setOpen(true)}>
         Choose…
       </Button>
-      {open && <PictureDialog library={library} path={path} onChoose={choose} />}
+      {open && <PictureDialog library={library} path={path} onChoose={choose} onClose={close} />}
     </span>
   );
 }

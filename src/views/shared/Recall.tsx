@@ -17,7 +17,7 @@ export function Recall({
 }: {
   desk: Desk;
   items: readonly Item[];
-  /** An item was put next. */
+  /** An item is put next. */
   onNext: (item: Item) => void;
   /** It stands over what is above it, and is not there while nothing is typed. */
   over?: boolean;
@@ -30,10 +30,11 @@ export function Recall({
     if (typed !== '') {
       if (!found) return;
       setTyped('');
+      // Before there is an answer: the next Enter is this item's, however soon it comes, and never what a lane has next.
+      setArmed(found.key);
+      onNext(found);
       void desk.act({ kind: 'next', item: found.key }).then((answer) => {
-        if (!answer.ok) return;
-        setArmed(found.key);
-        onNext(found);
+        if (!answer.ok) setArmed((was) => (was === found.key ? null : was));
       });
     } else if (next) {
       setArmed(null);

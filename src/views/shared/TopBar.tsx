@@ -3,7 +3,7 @@ import { Moon, Sun, UserRound } from 'lucide-react';
 import type { Unread } from '../../core/documents/kinds.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
-import { later } from '../../ui/Later.tsx';
+import { laterDialog } from '../../ui/Later.tsx';
 import { Tips } from '../../ui/Tips.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import type { Desk, Prepared } from './desk.ts';
@@ -15,8 +15,8 @@ import { NAME } from './identity.ts';
 import { tip } from '../../ui/tip.ts';
 import css from './TopBar.module.css';
 
-const NameDialog = later(() => import('./NameDialog.tsx').then((m) => m.NameDialog));
-const UnreadDialog = later(() => import('./UnreadDialog.tsx').then((m) => m.UnreadDialog));
+const NameDialog = laterDialog(() => import('./NameDialog.tsx').then((m) => m.NameDialog));
+const UnreadDialog = laterDialog(() => import('./UnreadDialog.tsx').then((m) => m.UnreadDialog));
 
 /** What the page is, for who hears it; where its content begins. */
 export function Heading({ here }: { here: string }) {

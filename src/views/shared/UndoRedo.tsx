@@ -3,7 +3,7 @@ import { History } from 'lucide-react';
 import type { Undoable } from '../../core/actions/past.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
-import { later } from '../../ui/Later.tsx';
+import { laterDialog } from '../../ui/Later.tsx';
 import { Asks } from './Asks.tsx';
 import type { Desk } from './desk.ts';
 import { useDesk } from './use-desk.ts';
@@ -11,7 +11,7 @@ import { tip } from '../../ui/tip.ts';
 import { useRestores } from './restores.ts';
 import css from './View.module.css';
 
-const DoneDialog = later(() => import('./DoneDialog.tsx').then((m) => m.DoneDialog));
+const DoneDialog = laterDialog(() => import('./DoneDialog.tsx').then((m) => m.DoneDialog));
 
 interface Steps {
   /** What undo and redo would do, in words; null for nothing. */

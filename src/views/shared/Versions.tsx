@@ -1,9 +1,9 @@
 import { useState } from 'react';
 import { Button } from '../../ui/Button.tsx';
-import { later } from '../../ui/Later.tsx';
+import { laterDialog } from '../../ui/Later.tsx';
 import type { VersionsDialog } from './VersionsDialog.tsx';
 
-const Versions = later(() => import('./VersionsDialog.tsx').then((m) => m.VersionsDialog));
+const Versions = laterDialog(() => import('./VersionsDialog.tsx').then((m) => m.VersionsDialog));
 
 /** The way to the versions of what is edited. */
 export function VersionsButton(props: Omit<Parameters<typeof VersionsDialog>[0], 'onClose'>) {

@@ -3,7 +3,7 @@ import type { Template } from '../../core/documents/template.ts';
 import type { Output } from '../../core/show/show.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
-import { later } from '../../ui/Later.tsx';
+import { later, laterDialog } from '../../ui/Later.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import { useSearch } from '../../ui/search.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
@@ -18,7 +18,7 @@ import { zonesOf } from '../shared/zones.ts';
 import { samplesOf, usesOf } from './samples.ts';
 import css from './TemplatesView.module.css';
 
-const PaletteDialog = later(() => import('./PaletteDialog.tsx').then((m) => m.PaletteDialog));
+const PaletteDialog = laterDialog(() => import('./PaletteDialog.tsx').then((m) => m.PaletteDialog));
 
 // What draws them comes after the first view: it works out what the board says.
 const Still = later(() => import('../shared/Still.tsx').then((m) => m.Still));

@@ -2,14 +2,14 @@ import { useRef, useState, type ReactNode } from 'react';
 import type { Template } from '../../core/documents/template.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
 import { allFamilies } from '../../core/text/families.ts';
-import { later } from '../../ui/Later.tsx';
+import { laterDialog } from '../../ui/Later.tsx';
 import { bringFont, brought, FONT_FILES, isFontFile } from '../shared/bring.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { carriedPicture } from './carried.ts';
 import type { Operations } from './operations.ts';
 import type { SvgRead } from './svg-in.ts';
 
-const BringIn = later(() => import('./BringIn.tsx').then((m) => m.BringIn));
+const BringIn = laterDialog(() => import('./BringIn.tsx').then((m) => m.BringIn));
 
 /**
  * Files that are dropped on the sheet or chosen: drawings become layers; pictures go into the library

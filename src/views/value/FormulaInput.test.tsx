@@ -95,4 +95,16 @@ describe('a formula as it is typed', () => {
       expect(currentCompletions(editor().state)).toMatchObject([{ label: 'startsWith()' }]),
     );
   });
+
+  it.each(['Enter', 'Tab'])(
+    '%s takes the first of what is listed, though the list does not stand yet',
+    (key) => {
+      render(draw('1'));
+      type('1 + shots');
+      const pressed = new KeyboardEvent('keydown', { key, bubbles: true, cancelable: true });
+      act(() => void editor().contentDOM.dispatchEvent(pressed));
+      expect(editor().state.doc.toString()).toBe('1 + field("home.shots-on-goal")');
+      expect(pressed.defaultPrevented).toBe(true);
+    },
+  );
 });

@@ -1,7 +1,14 @@
-import { acceptCompletion, autocompletion, type CompletionSource } from '@codemirror/autocomplete';
+import {
+  acceptCompletion,
+  autocompletion,
+  CompletionContext,
+  completionStatus,
+  insertCompletionText,
+  type CompletionResult,
+} from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { EditorState, type Extension } from '@codemirror/state';
-import { EditorView, keymap, type KeyBinding } from '@codemirror/view';
+import { EditorView, keymap, type Command, type KeyBinding } from '@codemirror/view';
 import { setInteractionModality } from 'react-aria-components';
 
 /** How editors of formulas and of lines look. */
@@ -33,6 +40,23 @@ const LOOK = EditorView.theme({
   '.cm-completionDetail': { marginLeft: '14px', fontStyle: 'normal' },
 });
 
+type Complete = (context: CompletionContext) => CompletionResult | null;
+
+/** Takes the first of what will be listed while the list is on its way: fast hands, and a busy machine, press before it stands. */
+const takeFirst =
+  (complete: Complete): Command =>
+  (view) => {
+    const { state } = view;
+    if (completionStatus(state) !== 'pending') return false;
+    const { head } = state.selection.main;
+    const found = complete(new CompletionContext(state, head, false));
+    const first = found?.options[0];
+    if (!first) return false;
+    const text = typeof first.apply === 'string' ? first.apply : first.label;
+    view.dispatch(insertCompletionText(state, text, found.from, head));
+    return true;
+  };
+
 /** Opens an editor in an element: what is typed is told, what can be put in is listed as one types. */
 export function openEditor(
   place: HTMLElement,
@@ -44,7 +68,8 @@ export function openEditor(
     keys = [],
     more,
   }: {
-    complete: CompletionSource;
+    /** What is listed, the likeliest first. */
+    complete: Complete;
     /** What the box that is typed into says of itself. */
     attributes: () => Record<string, string>;
     typed: (doc: string, userEvent: (name: string) => boolean) => void;
@@ -63,7 +88,13 @@ export function openEditor(
       extensions: [
         more,
         history(),
-        keymap.of([{ key: 'Tab', run: acceptCompletion }, ...keys, ...defaultKeymap, ...historyKeymap]),
+        keymap.of([
+          { key: 'Tab', run: acceptCompletion },
+          ...['Tab', 'Enter'].map((key) => ({ key, run: takeFirst(complete) })),
+          ...keys,
+          ...defaultKeymap,
+          ...historyKeymap,
+        ]),
         autocompletion({
           override: [complete],
           icons: false,
