@@ -5,7 +5,7 @@ import type { Layout } from '../../core/layers/kinds.ts';
 import type { Idle } from '../../core/workshop/effect.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
-import { useLoaded } from '../../ui/loaded.ts';
+import { firstView, useLoaded } from '../../ui/loaded.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { Segments } from '../../ui/Segments.tsx';
 import { Switch } from '../../ui/Switch.tsx';
@@ -18,10 +18,9 @@ import css from './InputForm.module.css';
 const PicturePicker = later(() => import('../shared/PicturePicker.tsx').then((m) => m.PicturePicker));
 const RowChooser = later(() => import('../value/RowChooser.tsx').then((m) => m.RowChooser));
 /** What a form does without at first comes once the view stands: on a slow line it would hold that up. */
-const standing = new Promise<void>((go) => setTimeout(go, 2500));
-const loadEffect = () => standing.then(() => import('../../core/workshop/effect.ts'));
+const loadEffect = () => firstView.then(() => import('../../core/workshop/effect.ts'));
 const Members = later(
-  () => standing.then(() => import('./Members.tsx')).then((m) => m.Members),
+  () => firstView.then(() => import('./Members.tsx')).then((m) => m.Members),
   // Until pictures of them can be drawn, the choices stand there in words.
   ({ def, value, onChange }: Parameters<typeof import('./Members.tsx').Members>[0]) => (
     <Segments label={def.label} value={value} options={def.choices ?? []} onChange={onChange} />

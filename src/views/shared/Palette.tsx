@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Item } from '../../core/show/item.ts';
 import { laterDialog } from '../../ui/Later.tsx';
 import { useKeys } from '../../ui/keys.ts';
-import { fetchAhead } from '../../ui/loaded.ts';
+import { fetchAhead, firstView } from '../../ui/loaded.ts';
 import type { Doable } from './CommandPalette.tsx';
 import type { Desk, Prepared } from './desk.ts';
 import { COMMANDS, capOf, useKeyOf, useRunning } from './keymap.ts';
@@ -11,8 +11,6 @@ import { orderOf } from './rundown.ts';
 
 const loadPalette = () => import('./CommandPalette.tsx').then((m) => m.CommandPalette);
 const CommandPalette = laterDialog(loadPalette);
-/** By then the first view stands, also on a slow line, in ms. */
-const FIRST_VIEW = 2500;
 
 interface Seen {
   desk: Desk;
@@ -24,10 +22,7 @@ interface Seen {
 /** Opens the commands by `Ctrl+K`, wherever one is. */
 export function Palette(seen: Seen) {
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    const soon = setTimeout(() => fetchAhead(loadPalette), FIRST_VIEW);
-    return () => clearTimeout(soon);
-  }, []);
+  useEffect(() => void firstView.then(() => fetchAhead(loadPalette)), []);
   useKeys({ 'ctrl+k': () => setOpen(true) });
   return open && <Open {...seen} onClose={() => setOpen(false)} />;
 }
