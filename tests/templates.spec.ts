@@ -327,11 +327,11 @@ test('a value is written as a line: text, chips by / and by +, cases, a formula 
   await page.keyboard.press('Control+z');
   await expect(layer(page, 'versus')).toHaveText('At THM: v');
 
-  // `=` as the first sign makes it a formula.
+  // `=` as the first sign makes it a formula, and no letter of it is lost.
   await page.keyboard.press('Control+a');
-  await page.keyboard.type('=');
+  await page.keyboard.type('=away.score * 2');
   await expect(properties.getByLabel('Formula of Text')).toBeFocused();
-  await page.keyboard.type('away.score * 2');
+  await expect(properties.getByLabel('Formula of Text')).toHaveText('away.score * 2');
   await expect(layer(page, 'versus')).toHaveText('6');
   await properties.getByRole('button', { name: 'Write Text as text' }).click();
   await expect(line).toHaveText('');

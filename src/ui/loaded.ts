@@ -9,8 +9,8 @@ const here = new WeakMap<() => Promise<unknown>, unknown>();
 const known = <M>(load: () => Promise<M>): M | null => (here.get(load) as M | undefined) ?? null;
 
 /** Fetches a module before it is asked for; should that fail, it is fetched when it is. */
-export function fetchAhead(load: () => Promise<unknown>): void {
-  load().then(
+export async function fetchAhead(load: () => Promise<unknown>): Promise<void> {
+  await load().then(
     (module) => here.set(load, module),
     () => {},
   );

@@ -59,11 +59,14 @@ export function FormulaInput({ text, names, label, focus = false, onChange }: Pr
   const known = useRef(text);
   const [draft, setDraft] = useState(text);
   const read = checked(draft, names);
-  const typed = useStable((next: string) => {
-    setDraft(next);
-    if (next === known.current || next.trim() === '' || !('run' in readFormula(next))) return;
+  const tell = useStable((next: string) => {
+    if (next.trim() === '' || !('run' in readFormula(next))) return;
     known.current = next;
     onChange(next);
+  });
+  const typed = useStable((next: string) => {
+    setDraft(next);
+    if (next !== known.current) tell(next);
   });
   const problem = 'problem' in read ? read.problem : null;
   const attributes = useStable(() => ({
@@ -87,9 +90,14 @@ export function FormulaInput({ text, names, label, focus = false, onChange }: Pr
       more: [linter(faults, { delay: 0 }), bracketMatching(), CEL],
     });
     editor.current = view;
-    if (first.current) view.focus();
+    if (first.current) {
+      // What it begins with was typed elsewhere: it goes on behind that.
+      view.dispatch({ selection: { anchor: view.state.doc.length } });
+      view.focus();
+      tell(known.current);
+    }
     return () => view.destroy();
-  }, [complete, faults, typed, attributes]);
+  }, [complete, faults, typed, tell, attributes]);
   // What it is of and what is wrong with it may become another while nothing is typed: a name, or a field that it needs.
   useEffect(() => {
     editor.current?.dispatch({});

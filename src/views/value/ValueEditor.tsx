@@ -1,5 +1,6 @@
 import { Plus, X } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { columnName } from '../../core/derive/table.ts';
 import type { Format } from '../../core/value/format.ts';
 import { segmentsOf, valueOf } from '../../core/value/line.ts';
@@ -11,10 +12,12 @@ import { FormatPicker } from './FormatPicker.tsx';
 import { tip } from '../../ui/tip.ts';
 import css from './ValueEditor.module.css';
 import { later } from '../../ui/Later.tsx';
+import { fetchAhead } from '../../ui/loaded.ts';
 
 /** The editor of formulas is large and comes when a formula is there. */
 const ValueLine = later(() => import('./ValueLine.tsx').then((m) => m.ValueLine));
-const FormulaInput = later(() => import('./FormulaInput.tsx').then((m) => m.FormulaInput));
+const loadFormula = () => import('./FormulaInput.tsx').then((m) => m.FormulaInput);
+const FormulaInput = later(loadFormula);
 
 interface Props {
   value: Value;
@@ -29,8 +32,8 @@ interface Props {
  */
 export function ValueEditor({ nested = false, ...props }: Props & { nested?: boolean }) {
   const { value, context, onChange, label } = props;
-  // `=` was typed: a formula begins, though none that can be worked out stands there yet.
-  const [begun, setBegun] = useState(false);
+  // `=` was typed: a formula begins with this, though none that can be worked out stands there yet.
+  const [begun, setBegun] = useState<string | null>(null);
   const plain = (
     <button
       type="button"
@@ -38,7 +41,7 @@ export function ValueEditor({ nested = false, ...props }: Props & { nested?: boo
       aria-label={`Write ${label} as text`}
       {...tip('Text instead of this')}
       onClick={() => {
-        setBegun(false);
+        setBegun(null);
         onChange({ fixed: '' });
       }}
     >
@@ -47,14 +50,14 @@ export function ValueEditor({ nested = false, ...props }: Props & { nested?: boo
   );
   return (
     <div className={css['value']} role="group" aria-label={label} data-nested={nested}>
-      {begun || 'formula' in value ? (
+      {begun !== null || 'formula' in value ? (
         <span className={css['line']}>
           <Formula
             {...props}
-            focus={begun}
-            value={'formula' in value ? value : { formula: '' }}
+            focus={begun !== null}
+            value={'formula' in value ? value : { formula: begun ?? '' }}
             onChange={(next) => {
-              setBegun(false);
+              setBegun(null);
               onChange(next);
             }}
           />
@@ -63,7 +66,7 @@ export function ValueEditor({ nested = false, ...props }: Props & { nested?: boo
       ) : 'choose' in value ? (
         <Choose {...props} value={value} plain={nested ? null : plain} />
       ) : (
-        <Sentence {...props} onFormula={() => setBegun(true)} />
+        <Sentence {...props} onFormula={setBegun} />
       )}
       {('formula' in value || 'choose' in value || 'pieces' in value) && (
         <div className={css['end']}>
@@ -92,8 +95,21 @@ function Says({ value, context }: Pick<Props, 'value' | 'context'>) {
 }
 
 /** A line, and the options of the chip in it that was pressed. */
-function Sentence({ value, context, onChange, label, onFormula }: Props & { onFormula: () => void }) {
+function Sentence({
+  value,
+  context,
+  onChange,
+  label,
+  onFormula,
+}: Props & { onFormula: (text: string) => void }) {
   const [open, setOpen] = useState<number | null>(null);
+  const begins = useRef('');
+  useEffect(() => void fetchAhead(loadFormula), []);
+  // The line has what is typed until the formula's own editor can: none of it is lost, however fast.
+  const begin = (text: string) => {
+    begins.current = text;
+    void fetchAhead(loadFormula).then(() => flushSync(() => onFormula(begins.current)));
+  };
   const segments = segmentsOf(value);
   const chips = segments.flatMap((s, i) => ('chip' in s ? [{ at: i, chip: s.chip }] : []));
   const chosen = open === null ? undefined : chips[open];
@@ -112,7 +128,7 @@ function Sentence({ value, context, onChange, label, onFormula }: Props & { onFo
         label={label}
         onChange={onChange}
         onChip={(index) => setOpen(index === open ? null : index)}
-        onFormula={onFormula}
+        onFormula={begin}
       />
       {chosen && (
         <div

@@ -104,8 +104,8 @@ interface Props {
   label: string;
   /** A chip was pressed: which of the chips, from 0. */
   onChip: (index: number) => void;
-  /** `=` was typed as the first sign. */
-  onFormula: () => void;
+  /** `=` was typed as the first sign, and this after it. */
+  onFormula: (text: string) => void;
 }
 
 /** A Value as one line that reads as a sentence: text typed as text, everything else a chip in it. */
@@ -125,7 +125,7 @@ export function ValueLine({ value, context, onChange, label, onChip, onFormula }
     }
   });
   const typed = useStable((doc: string) => {
-    if (doc.startsWith('=')) return onFormula();
+    if (doc.startsWith('=')) return onFormula(doc.slice(1));
     const next = valueOf(readLine(doc, isValue), value);
     known.current = lineText(segmentsOf(next));
     const { lines } = typedHere.current;
