@@ -49,3 +49,14 @@ it('what is refused is next no more; a number that nobody has does nothing', asy
   expect(press('9', 'Enter', 'Escape', 'Enter')).toEqual(['Enter']);
   expect(asked).toHaveBeenCalledTimes(1);
 });
+
+it('whatever is done in between, by a key or with the mouse, leaves it: the next Enter is the view’s', () => {
+  const { asked } = recall();
+  press('5', '2', 'Enter', 'Shift');
+  expect(screen.getByRole('status').textContent).toContain('Card is next');
+  expect(press('ArrowDown', 'Enter')).toEqual(['ArrowDown', 'Enter']);
+  press('5', '2', 'Enter');
+  act(() => void document.body.dispatchEvent(new Event('pointerdown', { bubbles: true })));
+  expect(press('Enter')).toEqual(['Enter']);
+  expect(asked.mock.calls).toEqual([[{ kind: 'next', item: 'card' }], [{ kind: 'next', item: 'card' }]]);
+});

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Item } from '../../core/show/item.ts';
 import { KeyCap } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
@@ -8,7 +8,7 @@ import css from './Recall.module.css';
 /** No number of an item has more digits. */
 const MOST = 6;
 
-/** An item that is called by its number: digits, Enter puts it next, Enter again takes it, Escape leaves it. */
+/** An item that is called by its number: digits, Enter puts it next, Enter again takes it; any other key leaves it. */
 export function Recall({
   desk,
   items,
@@ -42,6 +42,20 @@ export function Recall({
     }
   };
   const busy = typed !== '' || next !== undefined;
+  // Whoever does something else in between means by Enter what that leads to, as the view shows it.
+  useEffect(() => {
+    if (armed === null) return;
+    const leave = () => setArmed(null);
+    const pressed = ({ key }: KeyboardEvent) => {
+      if (!/^(Enter|Shift|Control|Alt|Meta)$/.test(key)) leave();
+    };
+    addEventListener('keydown', pressed, true);
+    addEventListener('pointerdown', leave, true);
+    return () => {
+      removeEventListener('keydown', pressed, true);
+      removeEventListener('pointerdown', leave, true);
+    };
+  }, [armed]);
   useKeys(
     {
       ...Object.fromEntries(
