@@ -54,7 +54,7 @@ it('a dialog that is on its way has all keys, is left by Escape, and stands at o
 
 it('what was fetched ahead stands at once', async () => {
   const { load, arrives } = line();
-  fetchAhead(load);
+  void fetchAhead(load);
   await arrives();
   const Dialog = laterDialog(load);
   render(<Dialog onClose={() => {}} />);
