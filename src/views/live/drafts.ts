@@ -28,7 +28,7 @@ export function useDraft(desk: Desk, item: Item | undefined, held = false) {
     pending.current.clear();
     for (const [id, inputs] of batch) {
       sending.current = sending.current.then(async () => {
-        const answer = await desk.act({ kind: 'edit', item: id, inputs });
+        const answer = await desk.act({ kind: 'edit', item: id, inputs }, true);
         if (!answer.ok) refused.current.add(id);
         else {
           refused.current.delete(id);
@@ -49,6 +49,17 @@ export function useDraft(desk: Desk, item: Item | undefined, held = false) {
   });
   useEffect(() => leave, [leave]);
 
+  // What was refused stays on the screen: what would be taken is not what is seen, and that is said.
+  const isSaved = useStable(async ({ key, name }: Pick<Item, 'key' | 'name'>): Promise<boolean> => {
+    await flush();
+    if (!refused.current.has(key)) return true;
+    desk.store.setState({
+      said: { ok: false, text: `What was typed for ${name} was refused: mend that first.` },
+    });
+    return false;
+  });
+  useEffect(() => desk.heed(isSaved), [desk, isSaved]);
+
   const edit = (inputs: Inputs) => {
     if (!item) return;
     const { key: id } = item;
@@ -63,15 +74,6 @@ export function useDraft(desk: Desk, item: Item | undefined, held = false) {
     inputs: { ...item?.inputs, ...draft } as Inputs,
     unsaved: Object.keys(draft).length > 0,
     edit,
-    /** Sends what is not yet sent; false where what was typed of an item was refused, and says so: what would be taken is not what is seen. */
-    isSaved: async ({ key, name }: Pick<Item, 'key' | 'name'>): Promise<boolean> => {
-      await flush();
-      if (!refused.current.has(key)) return true;
-      desk.store.setState({
-        said: { ok: false, text: `What was typed for ${name} was refused: mend that first.` },
-      });
-      return false;
-    },
     /** All that is not sent yet, by the items. */
     all: Object.entries(drafts),
     discard: () => {

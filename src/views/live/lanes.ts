@@ -32,10 +32,6 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
   const held = useDesk(desk, (s) => s.held !== null);
   const draft = useDraft(desk, under?.next, held);
 
-  const act = async (item: Item, body: Parameters<Desk['act']>[0]) => {
-    // What is typed is what is taken.
-    if (await draft.isSaved(item)) await desk.act(body);
-  };
   const turn = useRef<Promise<unknown>>(Promise.resolve());
   /** Changes a queue as it is once all that was asked here before is done: two presses in one moment are two changes. */
   const queue = ({ key, lane }: SeenLane, change: (queue: readonly string[]) => string[]) => {
@@ -73,20 +69,20 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
       if (there && !(under && goesTo(item, under.lane))) remember(there.key);
     },
     take: ({ next }: SeenLane) => {
-      if (next) void act(next, { kind: 'take', item: next.key });
+      if (next) void desk.withTyped(next, { kind: 'take', item: next.key });
     },
     /** The key of an item: it is taken; one that goes over a whole output is taken off by the same key. */
     hot: (item: Item) => {
       const over = lanes.some((l) => goesTo(item, l.lane) && coversAll(l.output, l.zone));
       const on = lanes.some((l) => l.lane.onAir?.item === item.key);
       if (over && on) void desk.act({ kind: 'clear', item: item.key });
-      else void act(item, { kind: 'take', item: item.key });
+      else void desk.withTyped(item, { kind: 'take', item: item.key });
     },
     clear: ({ lane }: SeenLane) => void desk.act({ kind: 'clear', ...placeOf(lane) }),
     follow: ({ lane, follows }: SeenLane) => {
       if (follows) {
         choices.note(lane, follows.key);
-        void act(follows, { kind: 'take-next', ...placeOf(lane), item: follows.key });
+        void desk.withTyped(follows, { kind: 'take-next', ...placeOf(lane), item: follows.key });
       }
     },
     back: ({ lane }: SeenLane) => void desk.act({ kind: 'back', ...placeOf(lane) }),

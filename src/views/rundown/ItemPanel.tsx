@@ -32,13 +32,11 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
   const goes = template ? goesOf(item.zones, template, documents.output) : [];
   const [zone, setZone] = useState('');
   const seen = goes.find((g) => placeKey(g.place) === zone) ?? goes[0];
-  const { inputs, unsaved, edit, isSaved } = useDraft(desk, item);
+  const { inputs, unsaved, edit } = useDraft(desk, item);
   const [misfits, setMisfits] = useState<readonly string[]>([]);
   const onAir = isOnAir(lanes, item.key);
   const put = (parts: Partial<Item>) => void desk.act({ kind: 'put-item', item: item.key, ...parts });
-  const take = async () => {
-    if (await isSaved(item)) await desk.act({ kind: 'take', item: item.key });
-  };
+  const take = () => void desk.withTyped(item, { kind: 'take', item: item.key });
   return (
     <aside className={`${shell['side']} ${css['side']}`} aria-label="Item">
       <section className={shell['panel']} aria-label="Preview">
@@ -82,7 +80,7 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
           </p>
         )}
         <p className={shell['fields']}>
-          <Button main={!onAir} disabled={!seen} onClick={() => void take()}>
+          <Button main={!onAir} disabled={!seen} onClick={take}>
             {onAir ? 'Take again' : 'Take'}
           </Button>
           <Button
@@ -120,7 +118,7 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
             layout={seen.layout}
             inputs={inputs}
             onEdit={edit}
-            onTake={() => void take()}
+            onTake={take}
           />
         </section>
       )}

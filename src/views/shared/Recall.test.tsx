@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 import { act, cleanup, render, screen } from '@testing-library/react';
 import { afterEach, expect, it, vi } from 'vitest';
+import type { ActionBody } from '../../core/actions/actions.ts';
 import type { Item } from '../../core/show/item.ts';
 import type { Answer, Desk } from './desk.ts';
 import { Recall } from './Recall.tsx';
@@ -15,9 +16,10 @@ const items = [
 /** A line that answers when it is told to, and what is asked on it. */
 function recall() {
   const answers: ((answer: Answer) => void)[] = [];
-  const asked = vi.fn(() => new Promise<Answer>((done) => answers.push(done)));
+  const asked = vi.fn((_: ActionBody) => new Promise<Answer>((done) => answers.push(done)));
+  const desk = { act: asked, withTyped: (_: Item, action: ActionBody) => asked(action) } as unknown as Desk;
   const onNext = vi.fn<(item: Item) => void>();
-  render(<Recall desk={{ act: asked as unknown } as Desk} items={items} onNext={onNext} />);
+  render(<Recall desk={desk} items={items} onNext={onNext} />);
   return { asked, onNext, answer: (ok: boolean) => act(async () => answers.shift()!({ ok, text: '' })) };
 }
 

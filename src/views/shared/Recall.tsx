@@ -38,7 +38,7 @@ export function Recall({
       });
     } else if (next) {
       setArmed(null);
-      void desk.act({ kind: 'take', item: next.key });
+      void desk.withTyped(next, { kind: 'take', item: next.key });
     }
   };
   const busy = typed !== '' || next !== undefined;

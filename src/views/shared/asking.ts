@@ -32,15 +32,18 @@ export class Asking {
     private readonly link: { realNow: () => number; reached: (seq: number) => Promise<void> },
   ) {}
 
-  /** Sends an action; what came of it is kept to be shown. */
-  async act(action: ActionBody): Promise<Answer> {
+  /**
+   * Sends an action; what came of it is kept to be shown. One that goes by itself, `aside` of what is pressed, says no more than
+   * that it failed: what was refused meanwhile stays to be read.
+   */
+  async act(action: ActionBody, aside = false): Promise<Answer> {
     const number = ++this.asked;
-    const asked = this.post(action, number);
+    const asked = this.post(action, aside ? null : number);
     this.open.add(asked);
     const answer = await asked;
     this.open.delete(asked);
     // Where somebody else changed the same thing, the place that is edited asks what is to be done.
-    this.say(answer.clash ? null : answer, number);
+    if (!aside || !answer.ok) this.say(answer.clash ? null : answer, number);
     return answer;
   }
 
@@ -54,11 +57,11 @@ export class Asking {
     this.store.setState({ said });
   }
 
-  private async post(action: ActionBody, number: number): Promise<Answer> {
-    const slow = setTimeout(
-      () => this.say({ ok: true, text: 'Under way…', pending: true }, number),
-      UNDER_WAY_AFTER,
-    );
+  /** `number` is that of the press that says when it is under way; null for what goes by itself. */
+  private async post(action: ActionBody, number: number | null): Promise<Answer> {
+    const slow = setTimeout(() => {
+      if (number !== null) this.say({ ok: true, text: 'Under way…', pending: true }, number);
+    }, UNDER_WAY_AFTER);
     try {
       const response = await fetch('/api/actions', {
         method: 'POST',

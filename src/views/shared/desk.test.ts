@@ -180,6 +180,39 @@ describe('Desk', () => {
     expect(desk.store.getState().said).toEqual({ ok: false, text: 'Blank needs a name.' });
   });
 
+  it('keeps what was refused on the screen though what is saved by itself is done; that it failed is said', async () => {
+    answer = () => ({ ok: false, reason: 'Blank needs a name.' });
+    await desk.act({ kind: 'take', item: 'blank' });
+    answer = () => ({ ok: true, text: 'Edited Card' });
+    await desk.act({ kind: 'edit', item: 'card', inputs: {} }, true);
+    expect(desk.store.getState().said).toEqual({ ok: false, text: 'Blank needs a name.' });
+    answer = () => ({ ok: false, reason: 'Name is too long.' });
+    await desk.act({ kind: 'edit', item: 'card', inputs: {} }, true);
+    expect(desk.store.getState().said?.text).toBe('Name is too long.');
+  });
+
+  it('puts an item on air once all forms have what is typed of it saved, and not where that was refused', async () => {
+    const card = { key: 'card', name: 'Card' };
+    const take = () => desk.withTyped(card, { kind: 'take', item: 'card' });
+    const saved: string[] = [];
+    let fine = true;
+    const form = async ({ name }: { name: string }) => {
+      await desk.act({ kind: 'edit', item: 'card', inputs: {} }, true);
+      saved.push(name);
+      return fine;
+    };
+    const leave = [desk.heed(form), desk.heed((item) => form(item))];
+    await take();
+    expect(posted.map((p) => p['kind'])).toEqual(['edit', 'edit', 'take']);
+    expect(saved).toEqual(['Card', 'Card']);
+    fine = false;
+    await take();
+    expect(posted.map((p) => p['kind'])).toEqual(['edit', 'edit', 'take', 'edit']);
+    leave.forEach((it) => it());
+    await take();
+    expect(posted.at(-1)).toMatchObject({ kind: 'take', item: 'card' });
+  });
+
   it('says when the server is gone and when it is back', async () => {
     expect(desk.store.getState().here).toBe(true);
     const lost = FakeSocket.last;

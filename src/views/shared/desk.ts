@@ -1,4 +1,5 @@
 import type { ActionBody } from '../../core/actions/actions.ts';
+import type { Item } from '../../core/show/item.ts';
 import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { openLink, type Link } from '../../stage/link.ts';
@@ -9,6 +10,10 @@ import { Known } from './known.ts';
 
 export type { Answer, DeskState, Prepared } from './desk-state.ts';
 
+type Named = Pick<Item, 'key' | 'name'>;
+/** Sends what is typed of an item and not sent yet; false where that was refused. */
+type Form = (item: Named) => Promise<boolean>;
+
 /**
  * What a page works with: the line to the running Foothill, what it knows of it, and the way to act on it. All browsers
  * follow the same stream, so they agree.
@@ -18,6 +23,7 @@ export class Desk extends Known {
   private readonly asking: Asking;
   private watched: Traced | null = null;
   private steps: Promise<unknown> = Promise.resolve();
+  private readonly forms = new Set<Form>();
 
   constructor(
     /** The view that it is for: each has an undo of its own. */
@@ -58,8 +64,20 @@ export class Desk extends Known {
     this.link.send({ t: 'watch', of });
   }
 
-  /** Sends an action; what came of it is kept to be shown. */
-  act = (action: ActionBody): Promise<Answer> => this.asking.act(action);
+  /** Sends an action; what came of it is kept to be shown, of one that goes by itself (`aside`) only that it failed. */
+  act = (action: ActionBody, aside = false): Promise<Answer> => this.asking.act(action, aside);
+
+  /** Asks a form, before an item goes on air, whether all that is typed of the item is with the server. Gives what ends that. */
+  heed(form: Form): () => void {
+    this.forms.add(form);
+    return () => void this.forms.delete(form);
+  }
+
+  /** Does with an item what puts it on air, once what is typed of it is saved: what is seen is what is taken. */
+  withTyped = async (item: Named, action: ActionBody): Promise<void> => {
+    for (const isSaved of [...this.forms]) if (!(await isSaved(item))) return;
+    await this.act(action);
+  };
 
   /** Waits until what was asked for so far is answered: only then is it known what an undo would take back. */
   settled = (): Promise<void> => this.asking.settled();
