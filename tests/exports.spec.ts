@@ -2,11 +2,9 @@ import { readFile } from 'node:fs/promises';
 import type { Locator } from '@playwright/test';
 import { expect, test, worldForFile } from './support/test.ts';
 import sharp from 'sharp';
-import { layersOf } from '../src/core/layers/kinds.ts';
-import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
 import { newTemplate } from './support/sheet.ts';
-import { snapshot } from './support/snapshot.ts';
+import { layersIn } from './support/snapshot.ts';
 
 const world = worldForFile();
 test.use({ viewport: { width: 1280, height: 800 } });
@@ -170,9 +168,7 @@ test('a layout as an SVG drawing looks as its picture does, carries its fonts an
     .click();
   await expect(page.getByRole('row', { name: /^l 14/ })).toBeVisible();
   await expect(page.getByRole('status', { name: 'Saving' })).toHaveText('Saved');
-  const { documents } = await snapshot<DeskSnapshot>(world, 'desk');
-  const made = documents.template.find((t) => t.key === 'back')!.layouts[0]!.layers;
-  const back = new Map([...layersOf(made)].map((l) => [l.name, l]));
+  const back = new Map((await layersIn(world, 'back')).map((l) => [l.name, l]));
   expect(back.get('l 1')).toMatchObject({
     kind: 'shape',
     fill: '#33aa77',

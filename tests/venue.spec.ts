@@ -20,17 +20,9 @@ async function pixels(page: Page, clip: { x: number; y: number; width: number; h
   return { data, covered: covered / (data.length / 4) };
 }
 
-/** Two pictures: how far they are from each other where they are farthest, in levels of 255, and in which part of them more than 4. */
-function apart(a: Buffer, b: Buffer): { farthest: number; part: number } {
-  let farthest = 0;
-  let many = 0;
-  for (let i = 0; i < a.length; i++) {
-    const far = Math.abs(a[i]! - b[i]!);
-    farthest = Math.max(farthest, far);
-    if (far > 4) many++;
-  }
-  return { farthest, part: many / a.length };
-}
+/** How far two pictures are from each other where they are farthest, in levels of 255. */
+const farthest = (a: Buffer, b: Buffer) =>
+  a.reduce((most, level, i) => Math.max(most, Math.abs(level - b[i]!)), 0);
 
 /** Nothing on the page is on its way in or out. */
 const still = (page: Page) =>
@@ -109,12 +101,12 @@ test('the whole board is built from nothing through the screens, and is the demo
     for (const air of [theirs!, ours!]) await still(air);
     for (const { key, x, y, width, height } of demo.zones) {
       if (!(key in covers)) continue;
-      const [a, b] = await Promise.all([theirs!, ours!].map((air) => pixels(air, { x, y, width, height })));
-      // A browser smooths the pixels of an edge more or less by what it painted before; what is moved by one is far apart in many.
-      const { farthest, part } = apart(a!.data, b!.data);
-      expect(farthest, key).toBeLessThan(40);
-      expect(part, key).toBeLessThan(0.0002);
-      expect(b!.covered, key).toBeCloseTo(covers[key]!, 1);
+      // A browser smooths an edge by a level or two more or less, by what it painted before; what is left of a motion goes by.
+      await expect(async () => {
+        const [a, b] = await Promise.all([theirs!, ours!].map((air) => pixels(air, { x, y, width, height })));
+        expect(farthest(a!.data, b!.data), key).toBeLessThan(5);
+        expect(b!.covered, key).toBeCloseTo(covers[key]!, 1);
+      }).toPass({ timeout: 30_000 });
     }
   };
   const beneath = { 'sponsor-left': 1, score: 1, camera: 0, statistics: 1, 'sponsor-right': 1 };

@@ -6,8 +6,6 @@ export const firstView = new Promise<void>((stands) => setTimeout(stands, 2500))
 /** What is here already: whoever asks for it again has it at once. */
 const here = new WeakMap<() => Promise<unknown>, unknown>();
 
-const known = <M>(load: () => Promise<M>): M | null => (here.get(load) as M | undefined) ?? null;
-
 /** Fetches a module before it is asked for; should that fail, it is fetched when it is. */
 export async function fetchAhead(load: () => Promise<unknown>): Promise<void> {
   await load().then(
@@ -22,7 +20,7 @@ export async function fetchAhead(load: () => Promise<unknown>): Promise<void> {
  */
 export function useLoading<M>(load: () => Promise<M>): { here: M | null; wrong: Error | null } {
   const [state, setState] = useState<{ here: M | null; wrong: Error | null }>(() => ({
-    here: known(load),
+    here: (here.get(load) as M | undefined) ?? null,
     wrong: null,
   }));
   const has = state.here !== null;

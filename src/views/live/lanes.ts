@@ -1,4 +1,4 @@
-import { useMemo, useRef } from 'react';
+import { useMemo } from 'react';
 import { followingIn } from '../../core/show/rundown.ts';
 import { goesTo, type Item } from '../../core/show/item.ts';
 import { laneKey, type Lane, type Output, type Zone } from '../../core/show/show.ts';
@@ -32,17 +32,15 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
   const held = useDesk(desk, (s) => s.held !== null);
   const draft = useDraft(desk, under?.next, held);
 
-  const turn = useRef<Promise<unknown>>(Promise.resolve());
   /** Changes a queue as it is once all that was asked here before is done: two presses in one moment are two changes. */
-  const queue = ({ key, lane }: SeenLane, change: (queue: readonly string[]) => string[]) => {
-    turn.current = turn.current.then(async () => {
+  const queue = ({ key, lane }: SeenLane, change: (queue: readonly string[]) => string[]) =>
+    void desk.inTurn(async () => {
       await desk.settled();
       const now = desk.store.getState().desk?.lanes.find((l) => laneKey(l) === key)?.queue ?? lane.queue;
       const items = change(now);
       if (items.join('\n') === now.join('\n')) return;
       await desk.act({ kind: 'queue', ...placeOf(lane), items, was: [...now] });
     });
-  };
   return {
     lanes,
     under,
@@ -69,14 +67,14 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
       if (there && !(under && goesTo(item, under.lane))) remember(there.key);
     },
     take: ({ next }: SeenLane) => {
-      if (next) void desk.withTyped(next, { kind: 'take', item: next.key });
+      if (next) void desk.takeItem(next);
     },
     /** The key of an item: it is taken; one that goes over a whole output is taken off by the same key. */
     hot: (item: Item) => {
       const over = lanes.some((l) => goesTo(item, l.lane) && coversAll(l.output, l.zone));
       const on = lanes.some((l) => l.lane.onAir?.item === item.key);
       if (over && on) void desk.act({ kind: 'clear', item: item.key });
-      else void desk.withTyped(item, { kind: 'take', item: item.key });
+      else void desk.takeItem(item);
     },
     clear: ({ lane }: SeenLane) => void desk.act({ kind: 'clear', ...placeOf(lane) }),
     follow: ({ lane, follows }: SeenLane) => {

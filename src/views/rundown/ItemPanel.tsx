@@ -36,7 +36,7 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
   const [misfits, setMisfits] = useState<readonly string[]>([]);
   const onAir = isOnAir(lanes, item.key);
   const put = (parts: Partial<Item>) => void desk.act({ kind: 'put-item', item: item.key, ...parts });
-  const take = () => void desk.withTyped(item, { kind: 'take', item: item.key });
+  const take = () => void desk.takeItem(item);
   return (
     <aside className={`${shell['side']} ${css['side']}`} aria-label="Item">
       <section className={shell['panel']} aria-label="Preview">

@@ -65,7 +65,7 @@ function airing({ desk, snapshot, onNext }: Seen): Doable[] {
         id: `take ${item.key}`,
         says: `Take ${item.number} ${item.name}`,
         cap: item.hotkey || undefined,
-        run: (): void => void desk.withTyped(item, { kind: 'take', item: item.key }),
+        run: (): void => void desk.takeItem(item),
       },
     ]),
   ];

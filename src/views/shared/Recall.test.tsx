@@ -17,7 +17,8 @@ const items = [
 function recall() {
   const answers: ((answer: Answer) => void)[] = [];
   const asked = vi.fn((_: ActionBody) => new Promise<Answer>((done) => answers.push(done)));
-  const desk = { act: asked, withTyped: (_: Item, action: ActionBody) => asked(action) } as unknown as Desk;
+  const takeItem = ({ key }: Item) => asked({ kind: 'take', item: key });
+  const desk = { act: asked, takeItem } as unknown as Desk;
   const onNext = vi.fn<(item: Item) => void>();
   render(<Recall desk={desk} items={items} onNext={onNext} />);
   return { asked, onNext, answer: (ok: boolean) => act(async () => answers.shift()!({ ok, text: '' })) };

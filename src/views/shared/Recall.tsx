@@ -38,7 +38,7 @@ export function Recall({
       });
     } else if (next) {
       setArmed(null);
-      void desk.withTyped(next, { kind: 'take', item: next.key });
+      void desk.takeItem(next);
     }
   };
   const busy = typed !== '' || next !== undefined;

@@ -193,7 +193,7 @@ describe('Desk', () => {
 
   it('puts an item on air once all forms have what is typed of it saved, and not where that was refused', async () => {
     const card = { key: 'card', name: 'Card' };
-    const take = () => desk.withTyped(card, { kind: 'take', item: 'card' });
+    const take = () => desk.takeItem(card);
     const saved: string[] = [];
     let fine = true;
     const form = async ({ name }: { name: string }) => {

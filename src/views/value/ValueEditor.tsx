@@ -1,6 +1,5 @@
 import { Plus, X } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
-import { flushSync } from 'react-dom';
+import { useState } from 'react';
 import { columnName } from '../../core/derive/table.ts';
 import type { Format } from '../../core/value/format.ts';
 import { segmentsOf, valueOf } from '../../core/value/line.ts';
@@ -9,15 +8,13 @@ import { Button } from '../../ui/Button.tsx';
 import { readCondition, writeCondition, type ValueContext } from './context.ts';
 import { chipWords } from './chips.ts';
 import { FormatPicker } from './FormatPicker.tsx';
+import { Formula, useBegin } from './Formula.tsx';
 import { tip } from '../../ui/tip.ts';
 import css from './ValueEditor.module.css';
 import { later } from '../../ui/Later.tsx';
-import { fetchAhead } from '../../ui/loaded.ts';
 
 /** The editor of formulas is large and comes when a formula is there. */
 const ValueLine = later(() => import('./ValueLine.tsx').then((m) => m.ValueLine));
-const loadFormula = () => import('./FormulaInput.tsx').then((m) => m.FormulaInput);
-const FormulaInput = later(loadFormula);
 
 interface Props {
   value: Value;
@@ -103,13 +100,7 @@ function Sentence({
   onFormula,
 }: Props & { onFormula: (text: string) => void }) {
   const [open, setOpen] = useState<number | null>(null);
-  const begins = useRef('');
-  useEffect(() => void fetchAhead(loadFormula), []);
-  // The line has what is typed until the formula's own editor can: none of it is lost, however fast.
-  const begin = (text: string) => {
-    begins.current = text;
-    void fetchAhead(loadFormula).then(() => flushSync(() => onFormula(begins.current)));
-  };
+  const begin = useBegin(onFormula);
   const segments = segmentsOf(value);
   const chips = segments.flatMap((s, i) => ('chip' in s ? [{ at: i, chip: s.chip }] : []));
   const chosen = open === null ? undefined : chips[open];
@@ -181,24 +172,6 @@ function Options(props: Props) {
   );
 }
 
-function Formula({ value, context, onChange, label, focus = false }: Of<'formula'> & { focus?: boolean }) {
-  const ofRow = (context.columns ?? []).map(columnName);
-  const names = new Map([
-    ...ofRow.map((n) => [n, n] as const),
-    ...context.defs.map((d) => [d.key, d.label] as const),
-    ...Object.keys(context.inputs).map((n) => [n, context.inputNames?.get(n) ?? n] as const),
-  ]);
-  return (
-    <FormulaInput
-      text={value.formula}
-      names={names}
-      label={label}
-      focus={focus}
-      onChange={(formula) => onChange({ ...value, formula })}
-    />
-  );
-}
-
 function Body({ value, context, onChange, label }: Props) {
   const ofRow = (context.columns ?? []).map(columnName);
   if ('fixed' in value)
@@ -267,7 +240,7 @@ function Body({ value, context, onChange, label }: Props) {
   );
 }
 
-type Of<K extends 'choose' | 'lookup' | 'formula'> = Omit<Props, 'value'> & {
+type Of<K extends 'choose' | 'lookup'> = Omit<Props, 'value'> & {
   value: Extract<Value, Record<K, unknown>>;
 };
 
