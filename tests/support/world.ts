@@ -10,17 +10,13 @@ import type { Command, ControllerView } from '../../src/sim/controller.ts';
 import type { GameAction } from '../../src/sim/game.ts';
 import type { FieldReadout } from '../../src/server/live/readouts.ts';
 
-/** A port of loopback that was free a moment ago. */
-export function freePort(): Promise<number> {
-  return new Promise((done, failed) => {
-    const server = createServer();
-    server.once('error', failed);
-    server.listen(0, '127.0.0.1', () => {
-      const { port } = server.address() as { port: number };
-      server.close(() => done(port));
-    });
+/** Binds a port of loopback for as long as this process lives, without keeping it alive by that; tells whether it was free. */
+const hold = (port: number) =>
+  new Promise<boolean>((done) => {
+    const server = createServer().unref();
+    server.once('error', () => done(false));
+    server.listen(port, '127.0.0.1', () => done(true));
   });
-}
 
 const isFree = (port: number) =>
   new Promise<boolean>((done) => {
@@ -31,17 +27,22 @@ const isFree = (port: number) =>
 
 /**
  * Neighbouring free ports, as many as the simulators want; gives the first. They lie below those that the system gives to
- * whoever connects, which anybody may have at the next moment.
+ * whoever connects, which anybody may have at the next moment. The last port of a run is held by who was given it: no other
+ * process, and no later world of this one, is given the same.
  */
 export async function freeRun(): Promise<number> {
   for (;;) {
     const first = 10_000 + 20 * Math.floor(Math.random() * 1100);
+    if (!(await hold(first + 19))) continue;
     const free = await Promise.all(
       [0, 1, 2, 3, 4, 5, 10, 11, 12, 13, 14, 15, 16, 17].map((more) => isFree(first + more)),
     );
     if (free.every(Boolean)) return first;
   }
 }
+
+/** A port of loopback that nobody else is given. */
+export const freePort = freeRun;
 
 export const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
 
@@ -74,7 +75,7 @@ export class World {
   private db!: Database & { name: string };
 
   /** One that is begun later. */
-  constructor(private readonly options: { db?: Database; sim?: boolean } = {}) {}
+  constructor(private readonly options: { db?: Database; sim?: boolean; name?: string } = {}) {}
 
   static async start(...options: ConstructorParameters<typeof World>): Promise<World> {
     const world = new World(...options);
@@ -83,12 +84,14 @@ export class World {
   }
 
   async begin(): Promise<void> {
-    const { db, sim } = this.options;
+    const { db, sim, name } = this.options;
     this.simPort = await freeRun();
     // The engine's stands in the same run: nobody else is given it meanwhile.
     this.port = this.simPort + 16;
-    const name = `foothill_${this.port}`;
-    this.db = { ...(db ?? (JSON.parse(process.env['FOOTHILL_TEST_DB']!) as Database)), name };
+    this.db = {
+      ...(db ?? (JSON.parse(process.env['FOOTHILL_TEST_DB']!) as Database)),
+      name: name ?? `foothill_${this.port}`,
+    };
     this.data = mkdtempSync(join(tmpdir(), 'foothill-world-'));
     await Promise.all([this.makeDatabase(), sim !== false && this.startSim()]);
     await this.startEngine();
@@ -120,7 +123,8 @@ export class World {
 
   /** Makes the demo world's database alone, once for many; gives what makes worlds of it. */
   static async seed(db: Database): Promise<Database> {
-    const world = await World.start({ db, sim: false });
+    // Under a name that no world's port can make: a later world must not begin by taking it away.
+    const world = await World.start({ db, sim: false, name: 'foothill_seeded' });
     await endProcess(world.engine.pid!);
     await world.stop();
     return { ...db, seeded: world.db.name };
