@@ -15,6 +15,7 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     // A record of every moment costs a third of what the pages do themselves: `npx playwright test --trace on` makes one.
     trace: 'off',
+    screenshot: 'only-on-failure',
     launchOptions: chromiumOptions,
   },
 });

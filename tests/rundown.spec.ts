@@ -145,6 +145,27 @@ test('groups and items are put in order by hand, several at once, and taken back
   const sorted = (all: { key: string }[]) => [...all].sort((a, b) => (a.key < b.key ? -1 : 1));
   expect(sorted((await known()).item)).toEqual(sorted(before.item));
 
+  // What is pressed right after the list was scrolled is chosen.
+  await row(page, 'Welcome').click();
+  await page.getByRole('treegrid', { name: 'Items' }).evaluate((list) => {
+    list.scrollTop = 200;
+    return new Promise((scrolled) => list.addEventListener('scroll', () => setTimeout(scrolled)));
+  });
+  const { x, y } = (await row(page, 'Away captain').boundingBox())!;
+  await page.mouse.click(x + 200, y + 20);
+  await expect(row(page, 'Away captain')).toHaveAttribute('aria-selected', 'true', { timeout: 1000 });
+  // Two zones are added before the first is answered: both are there.
+  let answer = () => {};
+  const held = new Promise<void>((done) => (answer = done));
+  await page.route('**/api/actions', (route) => held.then(() => route.continue()));
+  for (const zone of ['main-board/takeover', 'main-board/score'])
+    await panel(page).getByLabel('Add a zone').selectOption({ value: zone });
+  answer();
+  await expect
+    .poll(async () => (await item('Away captain'))!.zones.map((z) => z.zone))
+    .toEqual(['lower', 'takeover', 'score']);
+  await page.unroute('**/api/actions');
+
   await button(page, 'Add group').click();
   // The new one is seen, and its name is typed at once.
   await expect(page.getByLabel('Name of Group 1')).toBeFocused();

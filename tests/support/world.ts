@@ -65,6 +65,8 @@ export const quoted = (text: string) => `'${text.replaceAll('\\', '\\\\').replac
 
 /** A whole Foothill for tests: engine and simulated controller on ports of their own, the demo world in it. */
 export class World {
+  /** Those that were begun and are not ended. */
+  static readonly running = new Set<World>();
   engine!: ChildProcess;
   /** The ids of all actions that were acknowledged. */
   readonly acknowledged: string[] = [];
@@ -93,6 +95,7 @@ export class World {
       name: name ?? `foothill_${this.port}`,
     };
     this.data = mkdtempSync(join(tmpdir(), 'foothill-world-'));
+    World.running.add(this);
     await Promise.all([this.makeDatabase(), sim !== false && this.startSim()]);
     await this.startEngine();
   }
@@ -173,6 +176,7 @@ export class World {
   }
 
   async stop(): Promise<void> {
+    World.running.delete(this);
     for (const child of [this.engine, this.sim]) child?.kill('SIGKILL');
     await sleep(100);
     rmSync(this.data, { recursive: true, force: true });

@@ -69,7 +69,8 @@ export function Zones({
   outputs: readonly Output[];
   template: Pick<Template, 'layouts'> | undefined;
   zones: readonly Place[];
-  onZones: (zones: Place[]) => void;
+  /** Told how the zones change, whatever they are by then: two presses in one moment are two changes. */
+  onZones: (change: (zones: readonly Place[]) => Place[]) => void;
 }) {
   return (
     <section className={`${shell['panel']} ${css['zones']}`} aria-label="Where it goes">
@@ -85,7 +86,7 @@ export function Zones({
               <Button
                 className={css['drop']}
                 aria-label={`Not to ${name}`}
-                onClick={() => onZones(zones.filter((z) => placeKey(z) !== placeKey(place)))}
+                onClick={() => onZones((now) => now.filter((z) => placeKey(z) !== placeKey(place)))}
               >
                 <X size={14} />
               </Button>
@@ -97,7 +98,9 @@ export function Zones({
         label={zones.length ? 'Add a zone' : 'Choose a zone'}
         {...{ outputs, template }}
         offered={(place) => !goesTo({ zones: [...zones] }, place)}
-        onChoose={(place) => onZones([...zones, place])}
+        onChoose={(place) =>
+          onZones((now) => (goesTo({ zones: [...now] }, place) ? [...now] : [...now, place]))
+        }
       />
     </section>
   );
