@@ -66,6 +66,8 @@ export const putItems = action({
   sentence: ({ show }, { items, copies, model }) => {
     if (model !== undefined) return `Used the model ${model}`;
     const all = items.every((i) => show.items.has(i.key));
+    const [only, ...more] = items;
+    if (all && !copies && only && !more.length) return `Changed the item ${only.name}`;
     return `${copies ? 'Duplicated' : all ? 'Changed' : 'Added'} ${counted(items.length, 'item')}`;
   },
 });

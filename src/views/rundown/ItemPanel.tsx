@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { HOT_KEYS, LONGEST, MOST_NUMBER, placeKey, type Item, type Place } from '../../core/show/item.ts';
+import { HOT_KEYS, LONGEST, MOST_NUMBER, placeKey, type Item } from '../../core/show/item.ts';
 import { goesOf } from '../../core/show/item-state.ts';
 import { isOnAir } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -13,6 +13,7 @@ import { Warnings } from '../live/Warnings.tsx';
 import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import { placeName } from '../shared/zones.ts';
+import { changeZones } from './change-zones.ts';
 import { Zones } from './Zones.tsx';
 import css from './RundownView.module.css';
 
@@ -36,12 +37,6 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
   const [misfits, setMisfits] = useState<readonly string[]>([]);
   const onAir = isOnAir(lanes, item.key);
   const put = (parts: Partial<Item>) => void desk.act({ kind: 'put-item', item: item.key, ...parts });
-  const changeZones = (change: (zones: readonly Place[]) => Place[]) =>
-    void desk.inTurn(async () => {
-      await desk.settled();
-      const now = desk.store.getState().desk?.documents.item.find((i) => i.key === item.key) ?? item;
-      put({ zones: change(now.zones) });
-    });
   const take = () => void desk.takeItem(item);
   return (
     <aside className={`${shell['side']} ${css['side']}`} aria-label="Item">
@@ -128,7 +123,12 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
           />
         </section>
       )}
-      <Zones outputs={documents.output} template={template} zones={item.zones} onZones={changeZones} />
+      <Zones
+        outputs={documents.output}
+        template={template}
+        zones={item.zones}
+        onZones={(change) => void changeZones(desk, [item.key], change)}
+      />
       <section className={shell['panel']} aria-label="By itself">
         <NumberField
           label="Goes off after"

@@ -1,4 +1,4 @@
-import { goesTo, placeKey, type Item, type Place } from '../../core/show/item.ts';
+import { goesTo, type Item } from '../../core/show/item.ts';
 import { isOnAir } from '../../core/show/show.ts';
 import { placed, without, type Group } from '../../core/show/rundown.ts';
 import { counted } from '../../core/text/words.ts';
@@ -6,6 +6,7 @@ import { Button } from '../../ui/Button.tsx';
 import { Sure } from '../../ui/Sure.tsx';
 import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
+import { changeZones, withoutZone, withZone } from './change-zones.ts';
 import { ZoneChoice } from './Zones.tsx';
 import css from './RundownView.module.css';
 
@@ -25,17 +26,6 @@ export function SeveralPanel({
 }) {
   const keys = items.map((i) => i.key);
   const onAir = items.filter((i) => isOnAir(snapshot.lanes, i.key)).length;
-  const setZone = (place: Place, on: boolean) =>
-    void desk.act({
-      kind: 'put-items',
-      only: ['zones'],
-      items: items
-        .filter((i) => goesTo(i, place) !== on)
-        .map((i) => ({
-          ...i,
-          zones: on ? [...i.zones, place] : i.zones.filter((z) => placeKey(z) !== placeKey(place)),
-        })),
-    });
   return (
     <aside className={shell['side']} aria-label="Items chosen">
       <section className={shell['panel']}>
@@ -78,13 +68,13 @@ export function SeveralPanel({
           label="Add a zone to all"
           outputs={snapshot.documents.output}
           offered={(place) => items.some((i) => !goesTo(i, place))}
-          onChoose={(place) => setZone(place, true)}
+          onChoose={(place) => void changeZones(desk, keys, withZone(place))}
         />
         <ZoneChoice
           label="Take a zone from all"
           outputs={snapshot.documents.output}
           offered={(place) => items.some((i) => goesTo(i, place))}
-          onChoose={(place) => setZone(place, false)}
+          onChoose={(place) => void changeZones(desk, keys, withoutZone(place))}
         />
       </section>
     </aside>

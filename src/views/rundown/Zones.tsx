@@ -6,6 +6,7 @@ import type { Output } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
 import { placeName } from '../shared/zones.ts';
 import shell from '../shared/View.module.css';
+import { withoutZone, withZone, type ChangeZones } from './change-zones.ts';
 import css from './RundownView.module.css';
 
 /** A zone to choose among those of all outputs; at each, how a template would stand in it. */
@@ -69,8 +70,7 @@ export function Zones({
   outputs: readonly Output[];
   template: Pick<Template, 'layouts'> | undefined;
   zones: readonly Place[];
-  /** Told how the zones change, whatever they are by then: two presses in one moment are two changes. */
-  onZones: (change: (zones: readonly Place[]) => Place[]) => void;
+  onZones: (change: ChangeZones) => void;
 }) {
   return (
     <section className={`${shell['panel']} ${css['zones']}`} aria-label="Where it goes">
@@ -86,7 +86,7 @@ export function Zones({
               <Button
                 className={css['drop']}
                 aria-label={`Not to ${name}`}
-                onClick={() => onZones((now) => now.filter((z) => placeKey(z) !== placeKey(place)))}
+                onClick={() => onZones(withoutZone(place))}
               >
                 <X size={14} />
               </Button>
@@ -98,9 +98,7 @@ export function Zones({
         label={zones.length ? 'Add a zone' : 'Choose a zone'}
         {...{ outputs, template }}
         offered={(place) => !goesTo({ zones: [...zones] }, place)}
-        onChoose={(place) =>
-          onZones((now) => (goesTo({ zones: [...now] }, place) ? [...now] : [...now, place]))
-        }
+        onChoose={(place) => onZones(withZone(place))}
       />
     </section>
   );
