@@ -266,7 +266,7 @@ describe('items', () => {
     await does({ kind: 'edit', item: 'welcome', inputs: { line: 'by another' } });
     const moved = { ...welcome, zones: [strip], aired: 5 };
     expect(await does({ kind: 'put-items', items: [moved], only: ['zones'] })).toMatchObject({
-      text: 'Changed 1 item',
+      text: 'Changed the item Welcome',
     });
     expect(items().find((i) => i.key === 'welcome')).toEqual({
       ...welcome,
