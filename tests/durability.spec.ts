@@ -1,4 +1,5 @@
 import { mkdtempSync, rmSync } from 'node:fs';
+import { connect, createServer, type AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from './support/test.ts';
@@ -6,7 +7,7 @@ import { startDatabase } from '../scripts/lib/database.mjs';
 import { endProcess } from '../scripts/lib/processes.mjs';
 import type { AirSnapshot, DeskSnapshot } from '../src/core/wire/wire.ts';
 import { snapshot } from './support/snapshot.ts';
-import { freePort, sleep, World } from './support/world.ts';
+import { freePort, sleep, World, type Database } from './support/world.ts';
 
 test('whatever is acknowledged is there after a kill at any of twenty moments, and on air as it was', async () => {
   // Twenty kills and starts, each with a whole engine.
@@ -79,6 +80,30 @@ test('whatever is acknowledged is there after a kill at any of twenty moments, a
   expect(await world.act({ id, kind: 'release', field: 'away.score' })).toMatchObject({ ok: true });
   expect((await world.field('away.score')).pinned).toBe(true);
   await world.stop();
+});
+
+test('an engine starts with a database that is slow, and gives no word at some of its connections', async () => {
+  const db = JSON.parse(process.env['FOOTHILL_TEST_DB']!) as Database;
+  let began = -Infinity;
+  const slow = createServer((near) => {
+    near.on('error', () => {});
+    const number = ++began;
+    if (number > 2 && number < 6) return;
+    const far = connect(db.port, '127.0.0.1');
+    far.on('error', () => {});
+    near.pipe(far);
+    far.on('data', (word) => setTimeout(() => near.writable && near.write(word), number > 0 ? 300 : 0));
+  });
+  await new Promise<void>((done) => slow.listen(0, '127.0.0.1', done));
+  const { port } = slow.address() as AddressInfo;
+  const world = await World.start({ db: { ...db, port }, sim: false });
+  await world.killEngine();
+  began = 0;
+  await world.startEngine();
+  expect(began).toBeGreaterThan(2);
+  began = -Infinity;
+  await world.stop();
+  slow.close();
 });
 
 for (const how of ['falls silent', 'is killed'] as const) {

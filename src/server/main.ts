@@ -41,6 +41,7 @@ async function start(config: Config): Promise<void> {
   for (const folder of config.reach.folders) mkdirSync(folder, { recursive: true });
   engine = new Engine(await loadWorld(store), store, log, config.reach);
   await engine.start();
+  store.begun();
   const endKeeping = keepPages(engine.hub, join(config.data, 'open-pages.json'));
   const server = await createFoothillServer(config, engine);
   const running = engine;

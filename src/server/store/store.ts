@@ -81,9 +81,17 @@ export class Store {
     });
   }
 
-  /** Connects, brings the tables up to date and starts watching the connection. */
+  /** Says that the start is through: what is not answered in time is not asked again from then on, and so never happens later. */
+  begun: () => void = () => {};
+
+  /**
+   * Connects, brings the tables up to date and starts watching the connection. Until `begun` is called, what is asked waits for a
+   * database that is slow to answer.
+   */
   static async open(config: Config, log: Logger, onUp: (up: boolean) => void = () => {}): Promise<Store> {
     const { host, port, name, user, password } = config.db;
+    // On a machine that starts all at once it may be slow to answer, at any of its connections: that is no reason not to start.
+    const retry = { max: 6, match: [/timeout/i] };
     const sequelize = new Sequelize(name, user, password, {
       host,
       port,
@@ -91,12 +99,13 @@ export class Store {
       logging: false,
       pool: { max: 4, min: 1, acquire: PATIENCE, idle: 60_000 },
       dialectOptions: { connectTimeout: 1500 },
+      retry,
     });
     bindModels(sequelize);
-    // On a machine that has just started all at once it may be slow to answer: that is no reason not to start.
-    await sequelize.authenticate({ retry: { max: 6, match: [/timeout/i] } });
+    await sequelize.authenticate();
     await migrate(sequelize);
     const store = new Store(sequelize, log, onUp);
+    store.begun = () => (retry.max = 1);
     store.watch.start();
     return store;
   }
