@@ -7,7 +7,7 @@ import { startDatabase } from '../scripts/lib/database.mjs';
 import { endProcess } from '../scripts/lib/processes.mjs';
 import type { AirSnapshot, DeskSnapshot } from '../src/core/wire/wire.ts';
 import { snapshot } from './support/snapshot.ts';
-import { freePort, sleep, World, type Database } from './support/world.ts';
+import { freePort, sharedDatabase, sleep, World } from './support/world.ts';
 
 test('whatever is acknowledged is there after a kill at any of twenty moments, and on air as it was', async () => {
   // Twenty kills and starts, each with a whole engine.
@@ -83,7 +83,7 @@ test('whatever is acknowledged is there after a kill at any of twenty moments, a
 });
 
 test('an engine starts with a database that is slow, and gives no word at some of its connections', async () => {
-  const db = JSON.parse(process.env['FOOTHILL_TEST_DB']!) as Database;
+  const db = sharedDatabase();
   let began = -Infinity;
   const slow = createServer((near) => {
     near.on('error', () => {});

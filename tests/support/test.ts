@@ -4,16 +4,19 @@ import { World } from './world.ts';
 export { expect } from '@playwright/test';
 
 /**
- * A test that leaves what its engines said where it failed, and after which no page is left open. What `browser.newPage()` opens lives as long as its browser, which serves one test after
- * another: dozens of pages that draw, and look for servers that are gone, slow down all that come after.
+ * A test that leaves what its engines said where it failed, and after which no page is left open. What `browser.newPage()` opens
+ * lives as long as its browser, which serves one test after another: dozens of pages that draw, and look for servers that are gone,
+ * slow down all that come after.
  */
 export const test = base.extend<{ tidied: void }>({
   tidied: [
     async ({ browser }, use, info) => {
       const before = new Set(browser.contexts());
+      World.ended.length = 0;
       await use();
       if (info.status !== info.expectedStatus)
-        for (const { log } of World.running) await info.attach('engine.log', { body: log });
+        for (const log of [...World.ended, ...[...World.running].map((w) => w.log)])
+          await info.attach('engine.log', { body: log });
       for (const context of browser.contexts()) if (!before.has(context)) await context.close();
     },
     { auto: true },

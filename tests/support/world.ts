@@ -1,6 +1,6 @@
 import type { ChildProcess } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
-import { createServer } from 'node:net';
+import { createServer, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import mariadb from 'mariadb';
@@ -10,20 +10,19 @@ import type { Command, ControllerView } from '../../src/sim/controller.ts';
 import type { GameAction } from '../../src/sim/game.ts';
 import type { FieldReadout } from '../../src/server/live/readouts.ts';
 
-/** Binds a port of loopback for as long as this process lives, without keeping it alive by that; tells whether it was free. */
+/** Holds a port of loopback for as long as this process lives, without keeping it alive by that; null where it is not free. */
 const hold = (port: number) =>
-  new Promise<boolean>((done) => {
+  new Promise<Server | null>((done) => {
     const server = createServer().unref();
-    server.once('error', () => done(false));
-    server.listen(port, '127.0.0.1', () => done(true));
+    server.once('error', () => done(null));
+    server.listen(port, '127.0.0.1', () => done(server));
   });
 
-const isFree = (port: number) =>
-  new Promise<boolean>((done) => {
-    const server = createServer();
-    server.once('error', () => done(false));
-    server.listen(port, '127.0.0.1', () => server.close(() => done(true)));
-  });
+async function isFree(port: number): Promise<boolean> {
+  const server = await hold(port);
+  if (server) await new Promise((closed) => server.close(closed));
+  return server !== null;
+}
 
 /**
  * Neighbouring free ports, as many as the simulators want; gives the first. They lie below those that the system gives to
@@ -53,6 +52,9 @@ export interface Database {
   seeded?: string;
 }
 
+/** The one that all tests share. */
+export const sharedDatabase = () => JSON.parse(process.env['FOOTHILL_TEST_DB']!) as Database;
+
 export interface ActionAnswer {
   status: number;
   ok: boolean;
@@ -65,8 +67,9 @@ export const quoted = (text: string) => `'${text.replaceAll('\\', '\\\\').replac
 
 /** A whole Foothill for tests: engine and simulated controller on ports of their own, the demo world in it. */
 export class World {
-  /** Those that were begun and are not ended. */
+  /** Those that run, and what the engines of those said that ended while a test was on. */
   static readonly running = new Set<World>();
+  static readonly ended: string[] = [];
   engine!: ChildProcess;
   /** The ids of all actions that were acknowledged. */
   readonly acknowledged: string[] = [];
@@ -91,12 +94,12 @@ export class World {
     // The engine's stands in the same run: nobody else is given it meanwhile.
     this.port = this.simPort + 16;
     this.db = {
-      ...(db ?? (JSON.parse(process.env['FOOTHILL_TEST_DB']!) as Database)),
+      ...(db ?? sharedDatabase()),
       name: name ?? `foothill_${this.port}`,
     };
     this.data = mkdtempSync(join(tmpdir(), 'foothill-world-'));
-    World.running.add(this);
     await Promise.all([this.makeDatabase(), sim !== false && this.startSim()]);
+    World.running.add(this);
     await this.startEngine();
   }
 
@@ -176,7 +179,7 @@ export class World {
   }
 
   async stop(): Promise<void> {
-    World.running.delete(this);
+    if (World.running.delete(this)) World.ended.push(this.log);
     for (const child of [this.engine, this.sim]) child?.kill('SIGKILL');
     await sleep(100);
     rmSync(this.data, { recursive: true, force: true });

@@ -63,8 +63,10 @@ export const parseItem = (input: unknown): Parsed<Item> => readDocument(Item, []
 export const placeKey = ({ output, zone }: Pick<Place, 'output' | 'zone'>): string => `${output}/${zone}`;
 
 /** True where an item goes to a zone, among others or alone. */
-export const goesTo = ({ zones }: Pick<Item, 'zones'>, at: Pick<Place, 'output' | 'zone'>): boolean =>
-  zones.some((z) => z.output === at.output && z.zone === at.zone);
+export const goesTo = (
+  { zones }: { readonly zones: readonly Place[] },
+  at: Pick<Place, 'output' | 'zone'>,
+): boolean => zones.some((z) => z.output === at.output && z.zone === at.zone);
 
 /** An item with nothing said of it but this. */
 export const newItem = (known: Pick<Item, 'key' | 'number' | 'name' | 'template'> & Partial<Item>): Item => ({

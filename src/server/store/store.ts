@@ -68,6 +68,8 @@ export class Store {
   private constructor(
     private readonly sequelize: Sequelize,
     private readonly log: Logger,
+    /** How often a question to the database is asked that is not answered in time. */
+    private readonly retry: { max: number },
     onUp: (up: boolean) => void,
   ) {
     this.watch = new Watch({
@@ -80,9 +82,6 @@ export class Store {
       onUp,
     });
   }
-
-  /** Says that the start is through: what is not answered in time is not asked again from then on, and so never happens later. */
-  begun: () => void = () => {};
 
   /**
    * Connects, brings the tables up to date and starts watching the connection. Until `begun` is called, what is asked waits for a
@@ -104,10 +103,14 @@ export class Store {
     bindModels(sequelize);
     await sequelize.authenticate();
     await migrate(sequelize);
-    const store = new Store(sequelize, log, onUp);
-    store.begun = () => (retry.max = 1);
+    const store = new Store(sequelize, log, retry, onUp);
     store.watch.start();
     return store;
+  }
+
+  /** The start is through: what is not answered in time is not asked again from here on, and so never happens later. */
+  begun(): void {
+    this.retry.max = 1;
   }
 
   get ok(): boolean {

@@ -35,7 +35,6 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
   /** Changes a queue as it is once all that was asked here before is done: two presses in one moment are two changes. */
   const queue = ({ key, lane }: SeenLane, change: (queue: readonly string[]) => string[]) =>
     void desk.inTurn(async () => {
-      await desk.settled();
       const now = desk.store.getState().desk?.lanes.find((l) => laneKey(l) === key)?.queue ?? lane.queue;
       const items = change(now);
       if (items.join('\n') === now.join('\n')) return;

@@ -97,7 +97,7 @@ export function Zones({
       <ZoneChoice
         label={zones.length ? 'Add a zone' : 'Choose a zone'}
         {...{ outputs, template }}
-        offered={(place) => !goesTo({ zones: [...zones] }, place)}
+        offered={(place) => !goesTo({ zones }, place)}
         onChoose={(place) => onZones(withZone(place))}
       />
     </section>

@@ -7,7 +7,7 @@ export type ChangeZones = (zones: readonly Place[]) => Place[];
 export const withZone =
   (place: Place): ChangeZones =>
   (zones) =>
-    goesTo({ zones: [...zones] }, place) ? [...zones] : [...zones, place];
+    goesTo({ zones }, place) ? [...zones] : [...zones, place];
 export const withoutZone =
   (place: Place): ChangeZones =>
   (zones) =>
@@ -19,11 +19,9 @@ export const withoutZone =
  */
 export const changeZones = (desk: Desk, keys: readonly string[], change: ChangeZones): Promise<void> =>
   desk.inTurn(async () => {
-    await desk.settled();
-    const items = (desk.store.getState().desk?.documents.item ?? [])
-      .filter((i) => keys.includes(i.key))
-      .map((was) => ({ was, is: { ...was, zones: change(was.zones) } }))
-      .filter(({ was, is }) => is.zones.length !== was.zones.length)
-      .map(({ is }) => is);
+    const items = (desk.store.getState().desk?.documents.item ?? []).flatMap((was) => {
+      const zones = keys.includes(was.key) ? change(was.zones) : was.zones;
+      return zones.length === was.zones.length ? [] : [{ ...was, zones }];
+    });
     if (items.length) await desk.act({ kind: 'put-items', only: ['zones'], items });
   });

@@ -51,7 +51,6 @@ export function UndoRedoButtons({ undo, redo, onUndo, onRedo }: Steps) {
  */
 export function takeBack(desk: Desk, id?: string): Promise<void> {
   return desk.inTurn(async () => {
-    await desk.settled();
     const { past, armed } = desk.store.getState();
     // A second press means what is shown, whatever became the newest since.
     const asked = id ?? armed;

@@ -82,12 +82,12 @@ export class Desk extends Known {
   /** Takes an item everywhere it goes, with what is typed of it. */
   takeItem = (item: Named): Promise<void> => this.withTyped(item, { kind: 'take', item: item.key });
 
-  /** Waits until what was asked for so far is answered: only then is it known what an undo would take back. */
-  settled = (): Promise<void> => this.asking.settled();
-
-  /** Does a step that goes by how things stand, such as an undo, when those asked for before it are through: each means what is the newest by then. */
+  /**
+   * Does a step that goes by how things stand, such as an undo, when those before it are through and all that was asked for is
+   * answered: each means what is the newest by then.
+   */
   inTurn = <T>(step: () => Promise<T>): Promise<T> => {
-    const done = this.steps.then(step);
+    const done = this.steps.then(this.asking.settled).then(step);
     // One that fails holds up none after it.
     this.steps = done.catch(() => {});
     return done;
