@@ -6,7 +6,8 @@ import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { chromiumOptions } from '../scripts/lib/browser.mjs';
 import { home } from '../scripts/lib/settings.mjs';
-import { freeRun, sleep } from '../tests/support/world.ts';
+import { freeRun } from '../tests/support/ports.ts';
+import { sleep } from '../tests/support/world.ts';
 import { median, quantile, type Figure } from './stats.ts';
 
 const KILLS = Number(process.env['FOOTHILL_KILLS'] ?? 15);

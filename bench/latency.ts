@@ -4,7 +4,8 @@ import { chromium, type Page } from '@playwright/test';
 import { chromiumOptions } from '../scripts/lib/browser.mjs';
 import { encodeFrame } from '../src/sim/frame.ts';
 import { newGame } from '../src/sim/game.ts';
-import { freePort, sleep, World } from '../tests/support/world.ts';
+import { freePort } from '../tests/support/ports.ts';
+import { sleep, World } from '../tests/support/world.ts';
 import { median, quantile, type Figure } from './stats.ts';
 
 const now = () => performance.timeOrigin + performance.now();

@@ -1,7 +1,8 @@
 import { connect, createServer, type Socket } from 'node:net';
 import { chromium } from '@playwright/test';
 import { chromiumOptions } from '../scripts/lib/browser.mjs';
-import { freePort, World } from '../tests/support/world.ts';
+import { freePort } from '../tests/support/ports.ts';
+import { World } from '../tests/support/world.ts';
 import type { Figure } from './stats.ts';
 
 /** 400 kbit/s in each direction, over all connections together, in bytes a second; and how often a share is let through. */

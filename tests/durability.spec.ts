@@ -7,7 +7,8 @@ import { startDatabase } from '../scripts/lib/database.mjs';
 import { endProcess } from '../scripts/lib/processes.mjs';
 import type { AirSnapshot, DeskSnapshot } from '../src/core/wire/wire.ts';
 import { snapshot } from './support/snapshot.ts';
-import { freePort, sharedDatabase, sleep, World } from './support/world.ts';
+import { freePort } from './support/ports.ts';
+import { sharedDatabase, sleep, World } from './support/world.ts';
 
 test('whatever is acknowledged is there after a kill at any of twenty moments, and on air as it was', async () => {
   // Twenty kills and starts, each with a whole engine.

@@ -152,7 +152,7 @@ test('the controller dies in the middle of play: one key runs its clock by hand,
   await page.goto(`${world.url}/live`);
   const clock = page.locator('[data-layer="game clock"]').first();
   await world.score({ kind: 'clock', ms: 300_000 }, { kind: 'start' });
-  await expect(clock).toHaveText(/^4:5\d$/);
+  await expect(clock).toHaveText(/^4:\d\d$/);
   await world.command({ kind: 'fault', fault: 'freeze', on: true });
   await expect(page.getByRole('status', { name: 'Clock by hand' })).toContainText('Run clock by hand');
   const stopped = await world.field('clock.game');
@@ -162,7 +162,9 @@ test('the controller dies in the middle of play: one key runs its clock by hand,
   const going = await world.field('clock.game');
   expect(going).toMatchObject({ origin: 'pad', quality: 'ok' });
   // From the last certain value on.
-  expect(Number(stopped.value) - Number(going.value)).toBeLessThan(3000);
+  const since = Number(stopped.value) - Number(going.value);
+  expect(since).toBeGreaterThanOrEqual(0);
+  expect(since).toBeLessThan(15_000);
   await expect.poll(async () => (await world.field('clock.shot')).origin).toBe('pad');
 
   await page.goto(`${world.url}/sources`);

@@ -8,7 +8,8 @@ import { expect, test } from './support/test.ts';
 import { encodeFrame } from '../src/sim/frame.ts';
 import { newGame } from '../src/sim/game.ts';
 import { SerialLine } from '../src/sim/serial-line.ts';
-import { freePort, World } from './support/world.ts';
+import { freePort } from './support/ports.ts';
+import { World } from './support/world.ts';
 import { button, lastAction } from './support/page.ts';
 
 let world: World;

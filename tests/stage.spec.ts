@@ -380,10 +380,12 @@ test('a lost connection holds the picture and stops its clocks; the page comes b
     };
   });
   await server.drop();
-  await page.waitForTimeout(200);
-  const held = await layer(page, 'c').textContent();
-  await page.waitForTimeout(600);
-  expect(await layer(page, 'c').textContent()).toBe(held);
+  let held: string | null = null;
+  await expect(async () => {
+    held = await layer(page, 'c').textContent();
+    await page.waitForTimeout(600);
+    expect(await layer(page, 'c').textContent()).toBe(held);
+  }).toPass();
   await page.evaluate(() => (window.WebSocket = (window as unknown as { real: typeof WebSocket }).real));
   await expect.poll(() => server.sockets).toBe(2);
   await expect.poll(() => layer(page, 'c').textContent()).not.toBe(held);

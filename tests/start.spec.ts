@@ -13,7 +13,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { expect, test } from './support/test.ts';
 import { home } from '../scripts/lib/settings.mjs';
-import { freeRun, sleep } from './support/world.ts';
+import { freeRun } from './support/ports.ts';
+import { sleep } from './support/world.ts';
 
 test.setTimeout(240_000);
 const data = mkdtempSync(join(tmpdir(), 'foothill-start-'));

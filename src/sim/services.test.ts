@@ -41,7 +41,7 @@ describe('the statistics program', () => {
     game.act({ kind: 'penalty', side: 'home', player: 7, minutes: 2 });
     statistics.watch(game.state);
     expect(statistics.xml()).toContain('Penalty: Fennimarsh, 2 minutes');
-    await expect.poll(() => readFileSync(file, 'utf8'), { timeout: 4000 }).toBe(statistics.xml());
+    await expect.poll(() => readFileSync(file, 'utf8')).toBe(statistics.xml());
     // A goal that is taken back takes its scorer's with it, and nothing else.
     const stood = JSON.stringify(statistics.json()).replace(/"revision":\d+/, '');
     game.act({ kind: 'goal', side: 'home' });

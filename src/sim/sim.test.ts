@@ -4,6 +4,7 @@ import lacrosse from '../../data/demo/frame-map/lacrosse-console.json' with { ty
 import { FrameDecoder } from '../core/decode/decoder.ts';
 import { parseFrameMap } from '../core/decode/frame-map.ts';
 import { Autopilot } from './autopilot.ts';
+import { freePort } from '../../tests/support/ports.ts';
 import { encodeFrame } from './frame.ts';
 import { Game, newGame, type GameAction } from './game.ts';
 import { Line } from './line.ts';
@@ -132,28 +133,29 @@ describe('Autopilot', () => {
 describe('Line', () => {
   it('sends whole frames, spoiled ones, none, or closes, as its faults say', async () => {
     const line = new Line();
-    const port = 20_000 + (process.pid % 20_000);
+    const port = await freePort();
     await line.listen(port, '127.0.0.1');
     const socket = connect(port, '127.0.0.1');
     let got: Buffer[] = [];
     socket.on('data', (b) => got.push(b));
     await expect.poll(() => line.listeners).toBe(1);
     const frame = encodeFrame(newGame());
-    const collect = async (n: number) => {
+    /** What comes of frames that are sent while the line is so; another ends them, whole. */
+    const end = Buffer.from('the end');
+    const collect = async (n: number, fault?: 'garble' | 'drop' | 'freeze') => {
       got = [];
+      if (fault) line.set(fault, true);
       for (let i = 0; i < n; i++) line.send(frame);
-      await new Promise((done) => setTimeout(done, 60));
-      return Buffer.concat(got);
+      if (fault) line.set(fault, false);
+      line.send(end);
+      const all = () => Buffer.concat(got);
+      await expect.poll(() => all().includes(end)).toBe(true);
+      return all().subarray(0, -end.length);
     };
     expect(await collect(3)).toEqual(Buffer.concat([frame, frame, frame]));
-    line.set('garble', true);
-    expect(await collect(40)).not.toEqual(Buffer.concat(Array(40).fill(frame)));
-    line.set('garble', false);
-    line.set('drop', true);
-    expect((await collect(40)).length).toBeLessThan(40 * 52);
-    line.set('drop', false);
-    line.set('freeze', true);
-    expect(await collect(3)).toHaveLength(0);
+    expect(await collect(40, 'garble')).not.toEqual(Buffer.concat(Array(40).fill(frame)));
+    expect((await collect(40, 'drop')).length).toBeLessThan(40 * 52);
+    expect(await collect(3, 'freeze')).toHaveLength(0);
     line.set('disconnect', true);
     await expect.poll(() => socket.destroyed || socket.readableEnded).toBe(true);
     line.close();

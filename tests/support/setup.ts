@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startDatabase } from '../../scripts/lib/database.mjs';
 import { endProcess } from '../../scripts/lib/processes.mjs';
-import { freePort, World } from './world.ts';
+import { freePort } from './ports.ts';
+import { World } from './world.ts';
 
 /** One MariaDB for all tests; each world has a database of its own in it, a copy of one that is seeded here. */
 export default async function setup() {

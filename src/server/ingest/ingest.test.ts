@@ -1,7 +1,7 @@
 import { spawn } from 'node:child_process';
 import { createSocket } from 'node:dgram';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
-import { connect, createServer } from 'node:net';
+import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
@@ -13,6 +13,7 @@ import type { Transport } from '../../core/source/source.ts';
 import { SerialLine } from '../../sim/serial-line.ts';
 import { encodeFrame } from '../../sim/frame.ts';
 import { newGame } from '../../sim/game.ts';
+import { freePort } from '../../../tests/support/ports.ts';
 import { ByteSource } from './byte-source.ts';
 
 let closing: (() => unknown)[] = [];
@@ -53,14 +54,6 @@ const frame = (score: number) => {
   s.home.score = score;
   return encodeFrame(s);
 };
-
-async function freePort(): Promise<number> {
-  const server = createServer();
-  await new Promise<void>((done) => server.listen(0, '127.0.0.1', done));
-  const { port } = server.address() as { port: number };
-  await new Promise((done) => server.close(done));
-  return port;
-}
 
 describe('ByteSource', () => {
   it('hears a device that calls over TCP, and a new call takes the place of the old', async () => {
@@ -108,13 +101,10 @@ describe('ByteSource', () => {
     closing.push(() => device.close());
     const seen = (score: number) =>
       expect
-        .poll(
-          () => {
-            device.send(frame(score));
-            return scores.at(-1);
-          },
-          { timeout: 5000 },
-        )
+        .poll(() => {
+          device.send(frame(score));
+          return scores.at(-1);
+        })
         .toBe(score);
     const transport: Transport = {
       kind: 'serial',
@@ -128,13 +118,13 @@ describe('ByteSource', () => {
     await expect.poll(() => source.state().connected).toBe(true);
     await seen(7);
     first.kill();
-    await expect.poll(() => source.state().connected, { timeout: 10_000 }).toBe(false);
+    await expect.poll(() => source.state().connected).toBe(false);
     expect(source.state().trouble?.text).toContain(ours);
     pair();
-    await expect.poll(() => source.state().connected, { timeout: 5000 }).toBe(true);
+    await expect.poll(() => source.state().connected).toBe(true);
     await seen(8);
     rmSync(folder, { recursive: true, force: true });
-  }, 30_000);
+  });
 
   it.each<[object, string]>([
     [

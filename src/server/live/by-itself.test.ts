@@ -96,14 +96,14 @@ it('the next follows at the same moment, in its own zones; one that cannot is sa
       .at(-1)!;
   await act({ kind: 'put-item', item: 'welcome', length: 0.5, follows: 'captain' });
   await act({ kind: 'take', item: 'welcome' });
-  await vi.waitFor(() => expect(onAir()).toBe('captain'), 5000);
+  await expect.poll(onAir).toBe('captain');
   expect(said()).toMatchObject({
     text: 'Welcome went off after 0.5 s, Away captain followed',
     who: 'Foothill',
   });
   await act({ kind: 'put-item', item: 'welcome', follows: 'blank' });
   await act({ kind: 'take', item: 'welcome' });
-  await vi.waitFor(() => expect(onAir()).toBeUndefined(), 5000);
+  await expect.poll(onAir).toBeUndefined();
   expect(said().text).toContain('Blank name could not follow: Blank name needs Name');
   expect(await act({ kind: 'end-item', item: 'welcome', takenAt: 1 })).toMatchObject({
     ok: false,

@@ -1,4 +1,4 @@
-import { expect, it, vi } from 'vitest';
+import { expect, it } from 'vitest';
 import type { AirOp, AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { newItem } from '../../core/show/item.ts';
 import { setUp, folder } from '../../../tests/support/engine.ts';
@@ -35,7 +35,7 @@ async function running() {
     });
     expect(answer).toMatchObject({ ok: true });
   };
-  const shows = (score: number) => vi.waitFor(() => expect(all.engine.board.read('home.score')).toBe(score));
+  const shows = (score: number) => expect.poll(() => all.engine.board.read('home.score')).toBe(score);
   return {
     ...all,
     known,
@@ -54,7 +54,7 @@ it('a trigger takes its item when its value rises, and says so under the name of
   await score(0);
   await put('trigger', trigger());
   await score(1);
-  await vi.waitFor(() => expect(on()).toBe('welcome-home'));
+  await expect.poll(on).toBe('welcome-home');
   expect(lines()).toContain('Foothill: Home goal: took Göal');
   await act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
   // Down, by hand, and when it is let go again: no goal.
@@ -66,7 +66,7 @@ it('a trigger takes its item when its value rises, and says so under the name of
   // Once is once, and it stands there as switched off.
   await put('trigger', { ...trigger({ once: true }), key: 'goal' });
   await score(3);
-  await vi.waitFor(() => expect(on()).toBe('welcome-home'));
+  await expect.poll(on).toBe('welcome-home');
   expect(known().documents.trigger.find((t) => t.key === 'goal')).toMatchObject({ on: false });
   await act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
   await score(4);
@@ -81,13 +81,13 @@ it('a trigger waits, and takes only while its condition holds then', async () =>
   await new Promise((done) => setTimeout(done, 150));
   expect(on()).toBeNull();
   await score(2);
-  await vi.waitFor(() => expect(on()).toBe('welcome-home'));
+  await expect.poll(on).toBe('welcome-home');
   await act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
   // Switched off while it waits, it does not come.
-  await put('trigger', trigger({ wait: 0.2, only: null }));
+  await put('trigger', trigger({ wait: 1.5, only: null }));
   await score(3);
-  await put('trigger', trigger({ wait: 0.2, on: false }));
-  await new Promise((done) => setTimeout(done, 300));
+  await put('trigger', trigger({ wait: 1.5, on: false }));
+  await new Promise((done) => setTimeout(done, 1600));
   expect(on()).toBeNull();
 });
 
@@ -99,7 +99,7 @@ it('while it is quiet boards in the venue are told to move nothing, others are n
   const [board, air] = [page('air:strip'), page('air:broadcast')];
   const quiets = (p: typeof board) => p.ops<AirOp>().flatMap((o) => (o.op === 'quiet' ? [o.quiet] : []));
   frame((s) => (s.running = true));
-  await vi.waitFor(() => expect(engine.board.read('clock.game.running')).toBe(true));
+  await expect.poll(() => engine.board.read('clock.game.running')).toBe(true);
   await put('quiet', { schema: 1, key: 'quiet', on: false, rule: { field: 'clock.game.running' } } as never);
   expect([quiets(board), quiets(air), known().quiet]).toEqual([[true], [], 'rule']);
   expect((page('air:strip').messages[0]!.body as AirSnapshot).quiet).toBe(true);
@@ -115,7 +115,7 @@ it('while it is quiet boards in the venue are told to move nothing, others are n
     text: 'Took Göal, without motion on Strip (quiet)',
   });
   frame((s) => (s.running = false));
-  await vi.waitFor(() => expect(known().quiet).toBeNull());
+  await expect.poll(() => known().quiet).toBeNull();
   expect(quiets(board)).toEqual([true, false]);
   await put('quiet', { schema: 1, key: 'quiet', on: true, rule: null } as never);
   expect(known().quiet).toBe('switch');

@@ -4,7 +4,7 @@ import { describe, expect, it } from 'vitest';
 import { isClock, shifted, type FieldValue } from '../../core/board/values.ts';
 import type { TapeInfo, TapeOverview } from '../../core/tape/tape.ts';
 import type { Engine } from '../live/engine.ts';
-import { read, setUp } from '../../../tests/support/engine.ts';
+import { read, setUp, SOON } from '../../../tests/support/engine.ts';
 import { readTape } from './lines.ts';
 
 const wait = (ms: number) => new Promise((go) => setTimeout(go, ms));
@@ -36,7 +36,7 @@ function history(engine: Engine, zero: () => number) {
 
 /** A Foothill that records, with its clock running. */
 async function recording() {
-  const set = await setUp({ source: [read('basic/source/pad.json')] });
+  const set = await setUp({ source: [read('basic/source/pad.json')] }, SOON);
   const { engine, act, frame } = set;
   frame((s) => {
     s.clock = 600_000;
@@ -92,7 +92,7 @@ describe('A tape', () => {
       await wait(100);
     }
     // The controller falls silent; the operator runs the clock by hand; the controller is back.
-    await expect.poll(() => engine.board.state('clock.game')?.quality, { timeout: 3000 }).toBe('lost');
+    await expect.poll(() => engine.board.state('clock.game')?.quality).toBe('lost');
     expect(await act({ kind: 'hand', source: 'pad', field: 'clock.game', do: 'start' })).toMatchObject({
       ok: true,
     });
@@ -105,13 +105,13 @@ describe('A tape', () => {
     expect(tape.entries.filter((e) => e.kind === 'look').length).toBeGreaterThan(1);
     live.length = 0;
     expect(await act({ kind: 'rehearse', do: 'start', tape: key })).toMatchObject({ ok: true });
-    await expect.poll(() => engine.deck.playing?.playing, { timeout: 8000 }).toBe(false);
+    await expect.poll(() => engine.deck.playing?.playing).toBe(false);
     expect(wanted.length).toBeGreaterThan(8);
     // The tape begins with what stood when it began; from its first word on all is the same.
     const begin = live.indexOf(wanted[0]!);
     expect(begin).toBeGreaterThanOrEqual(0);
     expect(live.slice(begin)).toEqual(wanted);
-  }, 20_000);
+  });
 
   it('goes anywhere, again and again, at any speed; pages see only where it led', async () => {
     const { engine, key, rehearse, goal, air } = await recorded();
@@ -136,7 +136,7 @@ describe('A tape', () => {
           if (seen.at(-1) !== score()) seen.push(score());
           return seen.filter((s) => s === 2).length;
         },
-        { interval: 1, timeout: 5000 },
+        { interval: 1 },
       )
       .toBeGreaterThan(2);
     expect(new Set(seen)).toEqual(new Set([1, 2]));
@@ -153,12 +153,10 @@ describe('A tape', () => {
     const { engine, key, rehearse, frame, store, act, desk } = await recorded(1);
     frame((s) => (s.home.score = 8));
     await expect.poll(() => engine.board.read('home.score')).toBe(8);
-    await expect
-      .poll(() => store.board.findLast((b) => b.field === 'home.score')?.value, { timeout: 3000 })
-      .toBe(8);
+    await expect.poll(() => store.board.findLast((b) => b.field === 'home.score')?.value).toBe(8);
     const saved = store.board.length;
     await rehearse({ do: 'start', tape: key });
-    await expect.poll(() => engine.deck.playing?.playing, { timeout: 5000 }).toBe(false);
+    await expect.poll(() => engine.deck.playing?.playing).toBe(false);
     expect(engine.board.read('home.score')).toBe(1);
     expect(desk.messages.some((m) => m.t === 'time' && JSON.stringify(m).includes('"tape":"First"'))).toBe(
       true,
@@ -170,10 +168,11 @@ describe('A tape', () => {
     expect(engine.board.state('home.score')).toMatchObject({ value: 8, quality: 'lost' });
     expect(desk.messages.findLast((m) => m.t === 'time')).toMatchObject({ rehearsal: null });
     await wait(300);
-    frame((s) => (s.home.score = 9));
-    await expect
-      .poll(() => engine.board.state('home.score'), { timeout: 3000 })
-      .toMatchObject({ value: 9, quality: 'ok' });
+    const heard = () => {
+      frame((s) => (s.home.score = 9));
+      return engine.board.state('home.score');
+    };
+    await expect.poll(heard).toMatchObject({ value: 9, quality: 'ok' });
   });
 
   it('is cut so that each part is true by itself, carried elsewhere and brought in again', async () => {

@@ -1,11 +1,14 @@
 // @vitest-environment jsdom
-import { cleanup, render, screen, waitFor } from '@testing-library/react';
+import { cleanup, configure, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { AllWrong, Checked, Wrong } from './Checked.tsx';
 import type { Desk } from './desk.ts';
 import { useEditing } from './editing.ts';
 import { allWrong, errorsOf, wrongAt } from './problems.ts';
+
+// A second, as it is by itself, is little on a busy machine.
+configure({ asyncUtilTimeout: 20_000 });
 
 interface Doc {
   name: string;

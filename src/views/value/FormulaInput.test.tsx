@@ -2,9 +2,12 @@
 import { currentCompletions, startCompletion } from '@codemirror/autocomplete';
 import { forEachDiagnostic } from '@codemirror/lint';
 import { EditorView } from '@codemirror/view';
-import { act, cleanup, render, screen, waitFor } from '@testing-library/react';
+import { act, cleanup, configure, render, screen, waitFor } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
 import { FormulaInput } from './FormulaInput.tsx';
+
+// A second, as it is by itself, is little on a busy machine.
+configure({ asyncUtilTimeout: 20_000 });
 
 const names = new Map([
   ['home.score', 'Home score'],
