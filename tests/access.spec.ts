@@ -81,6 +81,26 @@ test('light and dark surfaces are what was chosen, from the first paint on', asy
   await expect(page.locator('html')).toHaveAttribute('data-theme', 'light');
 });
 
+test('on a narrow screen the live view opens at its picture, and stays there when a lane is chosen by its letter', async ({
+  page,
+}) => {
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto(`${world.url}/live`);
+  const under = (lane: string) =>
+    expect(page.locator(`[data-lane-row="${lane}"]`)).toHaveAttribute('data-under', 'true');
+  await under('broadcast/lower');
+  await expect(page.locator('[data-picture="air"]').first()).toBeInViewport();
+  await page.keyboard.press('h');
+  await under('ribbon/headlines');
+  expect(await page.evaluate(() => scrollY)).toBe(0);
+  // Where the list itself scrolls, its line is brought into sight.
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await page.keyboard.press('q');
+  await under('broadcast/top');
+  await page.keyboard.press('h');
+  await expect(page.locator('[data-lane-row="ribbon/headlines"]')).toBeInViewport({ ratio: 1 });
+});
+
 /** Everything that opens over a view or within it, and how it is opened. */
 const OPENED: [string, string, (page: Page) => Promise<unknown>][] = [
   ['swapping sides', '/game', (page) => page.getByRole('button', { name: 'Swap sides…' }).click()],

@@ -96,7 +96,15 @@ function Row({ desk, seen, lanes }: { desk: Desk; seen: SeenLane; lanes: Lanes }
   const under = lanes.under?.key === seen.key;
   const line = useRef<HTMLLIElement>(null);
   useEffect(() => {
-    if (under) line.current?.scrollIntoView({ block: 'nearest' });
+    const row = line.current;
+    const list = row?.closest(`.${css['groups']}`);
+    if (!under || !row || !list) return;
+    // The list moves, never the page: on a narrow one it stands below the picture and what takes.
+    const [at, all] = [row.getBoundingClientRect(), list.getBoundingClientRect()];
+    // The name of its output lies over the list's upper edge.
+    const top = all.top + (row.parentElement?.previousElementSibling?.clientHeight ?? 0);
+    if (at.top < top) list.scrollTop -= Math.ceil(top - at.top);
+    else if (at.bottom > all.bottom) list.scrollTop += Math.ceil(at.bottom - all.bottom);
   }, [under]);
   return (
     <li ref={line} data-lane-row={seen.key} data-under={under}>
