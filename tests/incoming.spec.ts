@@ -152,11 +152,12 @@ test('the controller dies in the middle of play: one key runs its clock by hand,
   await page.goto(`${world.url}/live`);
   const clock = page.locator('[data-layer="game clock"]').first();
   await world.score({ kind: 'clock', ms: 300_000 }, { kind: 'start' });
-  await expect(clock).toHaveText(/^4:\d\d$/);
+  await expect(clock).toHaveText(/^4:5\d$/);
   await world.command({ kind: 'fault', fault: 'freeze', on: true });
   await expect(page.getByRole('status', { name: 'Clock by hand' })).toContainText('Run clock by hand');
   const stopped = await world.field('clock.game');
   expect(stopped.running).toBe(false);
+  const pressed = Date.now();
   await page.keyboard.press('k');
   await expect.poll(async () => (await world.field('clock.game')).running).toBe(true);
   const going = await world.field('clock.game');
@@ -164,7 +165,7 @@ test('the controller dies in the middle of play: one key runs its clock by hand,
   // From the last certain value on.
   const since = Number(stopped.value) - Number(going.value);
   expect(since).toBeGreaterThanOrEqual(0);
-  expect(since).toBeLessThan(15_000);
+  expect(since).toBeLessThanOrEqual(Date.now() - pressed);
   await expect.poll(async () => (await world.field('clock.shot')).origin).toBe('pad');
 
   await page.goto(`${world.url}/sources`);

@@ -2,6 +2,7 @@ import type { Page, WebSocketRoute } from '@playwright/test';
 import { expect, test, worldForFile } from './support/test.ts';
 import type { Layer, LayerProps } from '../src/core/layers/kinds.ts';
 import type { AirItem, AirOp } from '../src/core/wire/wire.ts';
+import { stillFor } from './support/page.ts';
 import { openStage } from './support/stage-page.ts';
 
 /** The air page against a server that says just what a test wants it to say. */
@@ -380,12 +381,7 @@ test('a lost connection holds the picture and stops its clocks; the page comes b
     };
   });
   await server.drop();
-  let held: string | null = null;
-  await expect(async () => {
-    held = await layer(page, 'c').textContent();
-    await page.waitForTimeout(600);
-    expect(await layer(page, 'c').textContent()).toBe(held);
-  }).toPass();
+  const held = await stillFor(600, layer(page, 'c'));
   await page.evaluate(() => (window.WebSocket = (window as unknown as { real: typeof WebSocket }).real));
   await expect.poll(() => server.sockets).toBe(2);
   await expect.poll(() => layer(page, 'c').textContent()).not.toBe(held);

@@ -162,7 +162,7 @@ export async function engineOn(store: FakeStore): Promise<Engine> {
   return engine;
 }
 
-/** An engine with a controller that speaks when told to, and is `limits` for silent. */
+/** An engine with a controller that speaks when told to; `limits` says from when on its silence counts. */
 export async function setUp(extra: Record<string, unknown[]> = {}, limits = NEVER) {
   const sockets = new Set<Socket>();
   const controller = createServer((socket) => {

@@ -57,7 +57,7 @@ describe('Engine', () => {
     // What was told is looked at, not what stands: that may be late again before anybody looks.
     const told = () => desk.ops<DeskOp>().flatMap((op) => (op.op === 'fields' ? op.fields : []));
     const clocks = () => told().filter((f) => f.key === 'clock.game');
-    const runs = (more: object = {}) =>
+    const runs = (more: object) =>
       expect.objectContaining({ value: expect.objectContaining({ running: true, ...more }) as unknown });
     await expect.poll(clocks).toContainEqual(runs({ until: 34_000 }));
     await expect.poll(clocks).toContainEqual(expect.objectContaining({ quality: 'late' }));

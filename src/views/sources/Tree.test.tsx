@@ -18,9 +18,12 @@ it('a document says how many more there are of what repeats, and shows them when
   const { rerender } = render(draw());
   expect(screen.getByText('Player 40')).toBeTruthy();
   expect(screen.queryByText('Player 41')).toBeNull();
-  await userEvent.click(screen.getByRole('button', { name: 'Show 50 more' }));
+  // By its text: to look a role up among so many takes seconds here.
+  const more = screen.getByText('Show 50 more');
+  expect(more.tagName).toBe('BUTTON');
+  await userEvent.click(more);
   expect(onMore).toHaveBeenCalledTimes(1);
   rerender(draw(240));
   expect(screen.getByText('Player 90')).toBeTruthy();
-  expect(screen.queryByRole('button', { name: /more/ })).toBeNull();
+  expect(screen.queryByText(/more/)).toBeNull();
 });
