@@ -27,7 +27,7 @@ const layersOf = (length: number) =>
     size: 20,
   }));
 const templateOf = (layers: number) => ({
-  schema: 2,
+  schema: 3,
   key: 'many',
   name: 'Many layers',
   inputs: [],

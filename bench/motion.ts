@@ -50,7 +50,7 @@ const layers = (tint: string, kind: By): Layer[] => [
 ];
 
 const template = (key: string, tint: string, by: By) => ({
-  ...{ schema: 2, key, name: key, inputs: [] },
+  ...{ schema: 3, key, name: key, inputs: [] },
   layouts: [{ key: 'all', width: 800, height: 1200, layers: layers(tint, by) }],
 });
 

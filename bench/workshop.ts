@@ -27,7 +27,7 @@ const layerAt = (i: number): Layer =>
     : { id: `l${i}`, kind: 'shape', name: `s ${i}`, ...at(i), fill: '#224466', radius: 6 }) as Layer;
 
 const template = (key: string, layers: Layer[], inputs: object[] = []) => ({
-  schema: 2,
+  schema: 3,
   key,
   name: key,
   inputs,

@@ -118,7 +118,7 @@ test('a layout as an SVG drawing looks as its picture does, carries its fonts an
   page,
 }) => {
   const body = {
-    ...{ schema: 2, key: 'all-kinds', name: 'All kinds', inputs: [] },
+    ...{ schema: 3, key: 'all-kinds', name: 'All kinds', inputs: [] },
     layouts: [{ key: 'main', width: 800, height: 300, layers: named(ALL, 'l') }],
   };
   expect(await world.act({ kind: 'put-document', what: 'template', body, revision: 0 })).toMatchObject({

@@ -15,7 +15,7 @@ test('a layer is drawn in where gaps are alike; a number follows a drag, and all
   const at = (id: string, x: number) => ({ id, kind: 'shape', name: id, x, y: 100, width: 60, height: 60 });
   const layers = [at('one', 50), at('two', 150), at('three', 400)];
   const body = {
-    ...{ schema: 2, key: 'gaps', name: 'Gaps', inputs: [] },
+    ...{ schema: 3, key: 'gaps', name: 'Gaps', inputs: [] },
     layouts: [{ key: 'main', width: 700, height: 300, layers }],
   };
   expect((await world.act({ kind: 'put-document', what: 'template', body, revision: 0 })).ok).toBe(true);
@@ -65,7 +65,7 @@ test('a tap moves nothing; with Shift a size keeps its proportion; arrow keys fo
     ...{ id, kind: 'shape', name: id, x, y: 100, width, height: 60 },
   });
   const body = {
-    ...{ schema: 2, key: 'hands', name: 'Hands', inputs: [] },
+    ...{ schema: 3, key: 'hands', name: 'Hands', inputs: [] },
     layouts: [{ key: 'main', width: 700, height: 300, layers: [shape('a', 50, 120), shape('b', 400, 60)] }],
   };
   expect((await world.act({ kind: 'put-document', what: 'template', body, revision: 0 })).ok).toBe(true);
@@ -120,7 +120,7 @@ test('undo shows in the picture at once, twice in one moment is two steps; a lin
     text: 'Hello',
   };
   const body = {
-    ...{ schema: 2, key: 'ahead', name: 'Ahead', inputs: [] },
+    ...{ schema: 3, key: 'ahead', name: 'Ahead', inputs: [] },
     layouts: [
       { key: 'main', width: 700, height: 300, layers: [{ ...text, size: 40, font: 'Barlow Condensed' }] },
     ],

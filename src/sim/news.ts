@@ -16,7 +16,7 @@ const STORIES: [string, string][] = [
 ];
 
 /** A news service: the same stories as RSS 2.0, as Atom and as JSON Feed. */
-export class News {
+export class NewsFeed {
   private stories: Story[] = STORIES.map(([title, summary], i) => ({
     id: `story-${i + 1}`,
     title,

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http';
-import { News } from './news.ts';
+import { NewsFeed } from './news.ts';
 import { COLUMNS, Sheet } from './sheet.ts';
 import type { Statistics } from './statistics.ts';
 
@@ -11,7 +11,7 @@ const PAGE = '<!doctype html><html><body><h1>Please sign in to the guest network
 
 /** What other programs at a venue serve over HTTP: statistics, news, the sponsor desk's sheet. */
 export class Services {
-  readonly news = new News();
+  readonly news = new NewsFeed();
   readonly sheet = new Sheet();
   private fault: ServiceFault = 'none';
   private readonly server: Server;

@@ -4,7 +4,7 @@ import type { AirItem, AirOp, AirSnapshot, Card } from '../core/wire/wire.ts';
 import { fitIn } from '../core/show/layout.ts';
 import type { Mount } from './layers/base.ts';
 import type { Link } from './link.ts';
-import { stand } from './layers/views.ts';
+import { mountLayers } from './layers/views.ts';
 import { declared } from './fonts.ts';
 import { forgetMeasures } from './measure.ts';
 import { enter, exit } from './moments.ts';
@@ -48,7 +48,7 @@ export async function fontsReady(faces: Iterable<string>): Promise<void> {
  * It holds its last picture for as long as nobody tells it otherwise.
  */
 export class Stage {
-  private readonly standing = new Map<string, Standing>();
+  private readonly shown = new Map<string, Standing>();
   private frame = 0;
   private card: Card | null = null;
   private endCard: (() => void) | null = null;
@@ -74,7 +74,7 @@ export class Stage {
   /** Letters of a script that was not needed before, or a face that nothing had: what was measured without it is wrong. */
   private readonly refit = (): void => {
     forgetMeasures();
-    for (const there of this.standing.values()) for (const view of there.views.values()) view.refit();
+    for (const there of this.shown.values()) for (const view of there.views.values()) view.refit();
   };
 
   /** The time that clocks are drawn at: now, or when they were held. */
@@ -90,7 +90,7 @@ export class Stage {
     this.showCard(snapshot.card ?? null);
     this.quiet = snapshot.quiet ?? false;
     const mounts = new Set(snapshot.items.map((i) => i.mount));
-    for (const mount of [...this.standing.keys()]) if (!mounts.has(mount)) this.clear(mount, false);
+    for (const mount of [...this.shown.keys()]) if (!mounts.has(mount)) this.clear(mount, false);
     for (const item of snapshot.items) this.take(item, false);
     this.rest();
   }
@@ -124,11 +124,11 @@ export class Stage {
 
   /** Puts an item into its zone. The same item taken again changes in place; another one leaves first. */
   take(item: AirItem, moving: boolean): void {
-    const there = this.standing.get(item.mount);
+    const there = this.shown.get(item.mount);
     if (there && there.item.item === item.item && there.item.template === item.template) {
       there.item = item;
       place(there.el, item);
-      this.become(there);
+      this.update(there);
       this.fill(there, item.states, moving);
       return;
     }
@@ -146,10 +146,10 @@ export class Stage {
       masked: new Set(),
       still: () => this.quiet,
       real: () => this.link?.realNow() ?? this.serverNow(),
-      stand: (layers, within) => stand(layers, within, standing),
+      mount: (layers, within) => mountLayers(layers, within, standing),
     };
-    this.standing.set(item.mount, standing);
-    this.become(standing);
+    this.shown.set(item.mount, standing);
+    this.update(standing);
     this.fill(standing, item.states, false);
     if (moving)
       for (const view of standing.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
@@ -157,9 +157,9 @@ export class Stage {
 
   /** Takes what stands in a zone away. */
   clear(mount: string, moving: boolean): void {
-    const there = this.standing.get(mount);
+    const there = this.shown.get(mount);
     if (!there) return;
-    this.standing.delete(mount);
+    this.shown.delete(mount);
     const leaving = moving ? leave(there) : [];
     if (leaving.length === 0) return there.el.remove();
     // What leaves is no longer what is on: it loses its names while it moves away.
@@ -177,7 +177,7 @@ export class Stage {
 
   /** The texts that show, with how each is drawn. */
   fits(): { layer: string; scale: { x: number; y: number }; size: number; cut: boolean }[] {
-    return [...this.standing.values()].flatMap((there) =>
+    return [...this.shown.values()].flatMap((there) =>
       [...there.views.values()].flatMap((view) =>
         view.drawn
           ? [{ layer: view.layer.name, ...view.drawn, size: view.drawn.size * scaleOf(there.item) }]
@@ -188,14 +188,14 @@ export class Stage {
 
   /** Resolves once every picture that is asked for stands, or cannot be had. */
   async ready(): Promise<void> {
-    for (const there of this.standing.values())
+    for (const there of this.shown.values())
       await Promise.allSettled([...there.views.values()].map((view) => view.ready));
   }
 
   /** Stops what moves by itself while it is quiet, and lets it go on. */
   private rest(): void {
     const now = this.now;
-    for (const there of this.standing.values()) for (const view of there.views.values()) view.rest(now);
+    for (const there of this.shown.values()) for (const view of there.views.values()) view.rest(now);
   }
 
   /** Stops every clock where it stands, as when the server is gone; `resume` lets them go on. */
@@ -211,7 +211,7 @@ export class Stage {
   pose(moment: MomentName | null, ms = 0): void {
     this.posed = moment === null ? null : { moment, ms };
     const now = this.now;
-    for (const there of this.standing.values())
+    for (const there of this.shown.values())
       for (const view of there.views.values()) view.hold(this.posed, now);
   }
 
@@ -230,22 +230,22 @@ export class Stage {
     cancelAnimationFrame(this.frame);
     document.fonts.removeEventListener('loadingdone', this.refit);
     this.showCard(null);
-    for (const zone of [...this.standing.keys()]) this.clear(zone, false);
+    for (const zone of [...this.shown.keys()]) this.clear(zone, false);
   }
 
   private change(deltas: readonly LayerDelta[], moving: boolean): void {
     const now = this.now;
     for (const { mount, layer, props } of deltas) {
-      for (const there of this.standing.values()) {
+      for (const there of this.shown.values()) {
         if (there.item.mount === mount) there.views.get(layer)?.apply(props, now, moving);
       }
     }
   }
 
   /** Makes the layers of what stands those of its layout; what is the same layer stays and takes what differs. */
-  private become(there: Standing): void {
+  private update(there: Standing): void {
     const { layers } = there.item.layout;
-    there.stand(layers, there.el);
+    there.mount(layers, there.el);
     const ids = new Set([...layersOf(layers)].map((l) => l.id));
     for (const [id, view] of [...there.views]) if (!ids.has(id)) view.remove();
   }
@@ -260,7 +260,7 @@ export class Stage {
 
   private tick(): void {
     const now = this.now;
-    for (const there of this.standing.values()) for (const view of there.ticking) view.tick(now);
+    for (const there of this.shown.values()) for (const view of there.ticking) view.tick(now);
   }
 }
 

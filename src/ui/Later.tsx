@@ -9,11 +9,11 @@ type Load<P> = () => Promise<ComponentType<P>>;
  * A part of a page that its first view does without: its code comes afterwards. Until then `Standing` stands in its place, or
  * nothing. It is shown as soon as it is here: what waits by React's Suspense is held back for 300 ms.
  */
-export function later<P extends object>(load: Load<P>, Standing?: ComponentType<P>): ComponentType<P> {
+export function later<P extends object>(load: Load<P>, Placeholder?: ComponentType<P>): ComponentType<P> {
   function Part(props: P) {
     const { here: Here, wrong } = useLoading(load);
     if (wrong) throw wrong;
-    return Here ? <Here {...props} /> : Standing ? <Standing {...props} /> : null;
+    return Here ? <Here {...props} /> : Placeholder ? <Placeholder {...props} /> : null;
   }
   return function Later(props: P) {
     return (

@@ -2,7 +2,7 @@ import { useRef, useState, type ReactNode } from 'react';
 import { Button } from 'react-aria-components';
 import { useNumberField } from 'react-aria/useNumberField';
 import type { NumberFieldState } from 'react-stately/useNumberFieldState';
-import { boundsText, isChange, rounded, within, worked, type Bounds } from '../core/number/arithmetic.ts';
+import { boundsText, isChange, rounded, within, evaluated, type Bounds } from '../core/number/arithmetic.ts';
 import { useScrub } from './scrub.ts';
 import css from './NumberField.module.css';
 
@@ -76,10 +76,10 @@ export function NumberBox({
   const readOf = (text: string): Read | null => {
     if (text.trim() === '') return onEmpty ? { empty: true } : null;
     if (several && isChange(text)) {
-      const all = several.map((n) => worked(text, n));
+      const all = several.map((n) => evaluated(text, n));
       return all.includes(null) ? null : { all: all as number[] };
     }
-    const n = worked(text, before.current);
+    const n = evaluated(text, before.current);
     return n === null ? null : { n, to: within(n, bounds) };
   };
   const take = (read: Read | null) => {

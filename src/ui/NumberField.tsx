@@ -3,7 +3,7 @@ import type { NumberProps } from './NumberBox.tsx';
 import css from './NumberField.module.css';
 
 /** As it stands until what works it is here. */
-function Standing({ label, value, unit, size = 4 }: NumberProps) {
+function StaticNumberField({ label, value, unit, size = 4 }: NumberProps) {
   return (
     <span className={css['field']}>
       {label && <span>{label}</span>}
@@ -24,5 +24,5 @@ function Standing({ label, value, unit, size = 4 }: NumberProps) {
 /** A number, as `NumberBox` has it; what works it comes after the first view. */
 export const NumberField = later<NumberProps>(
   () => import('./NumberBox.tsx').then((m) => m.NumberBox),
-  Standing,
+  StaticNumberField,
 );

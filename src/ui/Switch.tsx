@@ -3,7 +3,7 @@ import type { SwitchProps } from './SwitchBox.tsx';
 import css from './Switch.module.css';
 
 /** As it stands until what works it is here. */
-const Standing = ({ on, children }: SwitchProps) => (
+const StaticSwitch = ({ on, children }: SwitchProps) => (
   <span className={css['switch']} data-selected={on || undefined}>
     <span className={css['track']} />
     {children}
@@ -11,4 +11,7 @@ const Standing = ({ on, children }: SwitchProps) => (
 );
 
 /** What is on or off; what works it comes after the first view. */
-export const Switch = later<SwitchProps>(() => import('./SwitchBox.tsx').then((m) => m.SwitchBox), Standing);
+export const Switch = later<SwitchProps>(
+  () => import('./SwitchBox.tsx').then((m) => m.SwitchBox),
+  StaticSwitch,
+);

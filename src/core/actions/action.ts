@@ -1,4 +1,4 @@
-import { Strict, type Kind } from '../document/check.ts';
+import { Strict, type DocumentClass } from '../document/check.ts';
 import type { Decision } from './change.ts';
 import type { ActionRequest } from './request.ts';
 import type { Preparation, Situation } from './situation.ts';
@@ -15,7 +15,7 @@ export type Role = keyof typeof ROLES;
 /** What an action declares. HTTP, the pages' types, undo, the log, roles and OpenAPI are made of this. */
 export interface ActionDef<R extends ActionRequest> {
   /** What is asked; its decorators say what may be. */
-  request: Kind<R>;
+  request: DocumentClass<R>;
   role: Role;
   /** What takes its time before it can be decided. Throws a Refusal. */
   prepare?: (make: Preparation, request: R) => Promise<void>;

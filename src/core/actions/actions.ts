@@ -1,5 +1,5 @@
 import { isRecord } from '../board/own.ts';
-import { readAs, type Kind } from '../document/check.ts';
+import { readAs, type DocumentClass } from '../document/check.ts';
 import type { ActionDef } from './action.ts';
 import { arrangeMedia } from './arrange-media.ts';
 import { back } from './back.ts';
@@ -11,7 +11,7 @@ import { endItem } from './end-item.ts';
 import { fire } from './fire.ts';
 import { giveBack } from './give-back.ts';
 import { hand } from './hand.ts';
-import { laneByItself } from './lane-by-itself.ts';
+import { laneAutomatic } from './lane-automatic.ts';
 import { link } from './link.ts';
 import { media } from './media.ts';
 import { mendDocument } from './mend-document.ts';
@@ -51,7 +51,7 @@ export const ACTIONS = {
   queue,
   'end-item': endItem,
   fire,
-  'lane-by-itself': laneByItself,
+  'lane-by-itself': laneAutomatic,
   'restore-air': restoreAir,
   'recall-look': recallLook,
   edit,
@@ -97,11 +97,11 @@ export function readAction(body: unknown): AnyRequest | string {
   const kind = isRecord(body) ? body['kind'] : undefined;
   if (typeof kind !== 'string' || !Object.hasOwn(ACTIONS, kind))
     return `An action is one of ${Object.keys(ACTIONS).join(', ')}.`;
-  return readRequest(actionOf(kind as ActionKind).request as Kind<AnyRequest & ActionRequest>, body);
+  return readRequest(actionOf(kind as ActionKind).request as DocumentClass<AnyRequest & ActionRequest>, body);
 }
 
 /** Reads a request by its class: the request, or one sentence that says what is wrong with it. */
-export function readRequest<T extends object>(Class: Kind<T>, body: unknown): T | string {
+export function readRequest<T extends object>(Class: DocumentClass<T>, body: unknown): T | string {
   const read = readAs<T>(Class, body);
   return read.ok ? read.value : `${read.problems.join('; ')}.`;
 }

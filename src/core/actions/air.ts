@@ -9,7 +9,7 @@ import {
   type OnAir,
   type Show,
 } from '../show/show.ts';
-import { afterAir } from '../workshop/inputs.ts';
+import { resetInputs } from '../workshop/inputs.ts';
 import { edit, type Change, type Edit } from './change.ts';
 import { refuse } from './refuse.ts';
 import type { Situation } from './situation.ts';
@@ -54,7 +54,7 @@ export function refuseUnready({ world }: Pick<Situation, 'world'>, item: Item): 
 }
 
 /** How an item stands in the zone of a lane from a moment on (server ms): in the layout that fits the zone best. */
-function standing({ documents }: World, { lane, item }: { lane: Lane; item: Item }, takenAt: number): OnAir {
+function newOnAir({ documents }: World, { lane, item }: { lane: Lane; item: Item }, takenAt: number): OnAir {
   const template = documents.template.get(item.template)!;
   const zone = documents.output.get(lane.output)?.zones.find((z) => z.key === lane.zone);
   const layout = layoutFor(template, zone ?? template.layouts[0]!).key;
@@ -75,7 +75,7 @@ export function airChange(situation: Situation, puts: readonly Put[], at: number
   for (const item of taken) refuseUnready(situation, item);
   const lanes = puts.map(({ lane, item }): Edit => {
     const onAir = item && {
-      ...standing(world, { lane, item }, at + lead),
+      ...newOnAir(world, { lane, item }, at + lead),
       ...(desk ? { by: desk } : {}),
     };
     const is = { ...standingIn(lane, onAir), ...(item ? { next: item.key } : {}) };
@@ -102,6 +102,6 @@ export function airChange(situation: Situation, puts: readonly Put[], at: number
 /** What is changed in an item that leaves the air: its inputs that begin anew do. */
 function begunAnew({ documents }: World, item: Item): Edit[] {
   const template = documents.template.get(item.template);
-  if (!template?.inputs.some((i) => i.afresh)) return [];
-  return [edit('item', item.key, item, { ...item, inputs: afterAir(template, item.inputs) })];
+  if (!template?.inputs.some((i) => i.resets)) return [];
+  return [edit('item', item.key, item, { ...item, inputs: resetInputs(template, item.inputs) })];
 }

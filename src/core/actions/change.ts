@@ -56,7 +56,7 @@ export interface BoardRow {
 }
 
 /** The sides exchanged, all blank for a new game, or as it was at a moment that counts as `zero`. */
-export type Become = 'swapped' | 'fresh' | { memory: IntakeMemory; zero: number };
+export type BoardReset = 'swapped' | 'fresh' | { memory: IntakeMemory; zero: number };
 
 /**
  * What an action changes, all of it or nothing: edits of what is kept, values of the board, and what is done beside them.
@@ -67,7 +67,7 @@ export interface Change {
   /** Values of the board as they are to be saved. */
   values?: BoardRow[];
   /** What the board and all that is known of the sources becomes; `values` has what of it is kept. */
-  become?: Become;
+  reset?: BoardReset;
   /** What a pad set, with the source that it is. */
   press?: { source: string; changes: BoardChange[]; at: number };
   /** A source that gets its fields back; nothing of it is kept but the action itself. */

@@ -4,7 +4,7 @@ import { emptyLane, laneKey } from '../show/show.ts';
 import type { SourceBundle } from '../source/source.ts';
 import { COMMON_FIELDS } from '../sport/common.ts';
 import type { SportProfile } from '../sport/profile.ts';
-import { firstValue } from '../sport/typed.ts';
+import { defaultValue } from '../sport/typed.ts';
 import { action, refuse } from './action.ts';
 import { edit, reversed, type BoardRow, type Setting } from './change.ts';
 import { blank, pinEdits, pinsNow, rowsOf } from './memory-rows.ts';
@@ -28,7 +28,7 @@ export function firstRows(profile: SportProfile, at: number): BoardRow[] {
   return profile.fields.flatMap((def) =>
     games.has(def.key) || def.kind === 'derived'
       ? []
-      : [{ field: def.key, value: firstValue(def, at), origin: START, at }],
+      : [{ field: def.key, value: defaultValue(def, at), origin: START, at }],
   );
 }
 
@@ -78,11 +78,11 @@ export const chooseGame = action({
     if (!fresh) return { change: { edits } };
     const before = [...blank(own, at), ...rowsOf(was.board, at)];
     return {
-      change: { edits, values: [...blank(old, at), ...rows], become: 'fresh' },
+      change: { edits, values: [...blank(old, at), ...rows], reset: 'fresh' },
       undo: {
         edits: reversed(edits),
         values: before.filter((row, i) => before.findLastIndex((r) => r.field === row.field) === i),
-        become: { memory: was, zero: at },
+        reset: { memory: was, zero: at },
       },
     };
   },

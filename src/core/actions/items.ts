@@ -1,5 +1,5 @@
-import { firstRundown, RUNDOWN, type Group, type Rundown } from '../show/rundown.ts';
-import { goesTo, itemProblems, placeKey, type Item } from '../show/item.ts';
+import { defaultRundown, RUNDOWN, type Group, type Rundown } from '../show/rundown.ts';
+import { placesIn, itemProblems, placeKey, type Item } from '../show/item.ts';
 import { airing, isOnAir, itemOf, laneKey, laneOf, refuseInput, type Lane } from '../show/show.ts';
 import { edit, type Edit } from './change.ts';
 import { refuse } from './refuse.ts';
@@ -11,7 +11,7 @@ const KEY = /^[A-Za-z0-9][A-Za-z0-9.-]*$/;
 
 /** The rundown as it is; with the first groups where there is none yet. */
 export const rundownOf = ({ documents }: Pick<World, 'documents'>): Rundown =>
-  documents.rundown.get(RUNDOWN) ?? firstRundown();
+  documents.rundown.get(RUNDOWN) ?? defaultRundown();
 
 /** What makes the groups of the rundown these; nothing where they are. */
 export function rundownEdit(world: World, groups: readonly Group[]): Edit[] {
@@ -58,7 +58,7 @@ export function refuseItems(
       );
     const template =
       world.documents.template.get(item.template) ?? refuse(`There is no template "${item.template}".`);
-    for (const place of item.zones) if (!was || !goesTo(was, place)) laneOf(show, place);
+    for (const place of item.zones) if (!was || !placesIn(was, place)) laneOf(show, place);
     if (item.follows !== null && item.follows !== was?.follows && !after.has(item.follows))
       refuse(`There is no item "${item.follows}" to follow ${item.name}.`);
     for (const [key, value] of Object.entries(item.inputs)) {

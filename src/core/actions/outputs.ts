@@ -1,4 +1,4 @@
-import { goesTo, type Item } from '../show/item.ts';
+import { placesIn, type Item } from '../show/item.ts';
 import { laneKey, type Output, type Show } from '../show/show.ts';
 import { editsOf, type Change } from './change.ts';
 import { refuse } from './refuse.ts';
@@ -16,7 +16,7 @@ function refuseGone({ items, lanes }: Show, was: Output, is: Output | null): voi
     const lane = lanes.get(laneKey(place));
     if (lane?.onAir)
       refuse(`${what}: ${items.get(lane.onAir.item)?.name ?? 'an item'} is on air in it. Clear it first.`);
-    const going = [...items.values()].filter((i) => goesTo(i, place));
+    const going = [...items.values()].filter((i) => placesIn(i, place));
     const [first] = going;
     if (first)
       refuse(

@@ -81,7 +81,7 @@ export class PastActions {
     this.list = this.list.filter((p) => !gone.includes(p.id));
     this.list.push(past);
     this.forgetOver(MOST, (p) => isOf(p.by, past.by));
-    this.forgetOver(MOST_BOARDS, (p) => typeof p.undo.become === 'object');
+    this.forgetOver(MOST_BOARDS, (p) => typeof p.undo.reset === 'object');
     this.forgetOver(MOST_OF_ALL, () => true);
   }
 

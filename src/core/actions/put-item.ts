@@ -12,7 +12,7 @@ import {
   type Item,
 } from '../show/item.ts';
 import { placed } from '../show/rundown.ts';
-import { firstInputs } from '../workshop/inputs.ts';
+import { defaultInputs } from '../workshop/inputs.ts';
 import type { Scalar } from '../board/values.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
@@ -73,7 +73,7 @@ export const putItem = action({
         name,
         template,
         number: freeNumber(show.items.values()),
-        inputs: firstInputs(of),
+        inputs: defaultInputs(of),
       });
     };
     const is: Item = { ...(was ?? first()), ...said, ...(zones ? { zones } : {}) };

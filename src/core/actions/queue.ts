@@ -1,5 +1,5 @@
 import { Count, ListOf, isText, OneOf } from '../document/rules.ts';
-import { goesTo } from '../show/item.ts';
+import { placesIn } from '../show/item.ts';
 import { itemOf, laneKey, laneOf, MOST_QUEUED } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { edit } from './change.ts';
@@ -26,7 +26,7 @@ export const queue = action({
     if (was.join('\n') !== lane.queue.join('\n'))
       refuse('The queue was changed at another desk a moment ago. Look at it and try again.');
     const added = items.filter((key) => !lane.queue.includes(key)).map((key) => itemOf(show, key));
-    const stray = added.find((item) => !goesTo(item, lane));
+    const stray = added.find((item) => !placesIn(item, lane));
     if (stray) refuse(`${stray.name} does not go to that zone.`);
     if (new Set(items).size < items.length) refuse('An item stands in a queue once.');
     const change = { edits: [edit('lane', laneKey(lane), lane, { ...lane, queue: items })] };

@@ -44,11 +44,11 @@ export const swapSides = action({
       ...pinEdits(pins, moved),
     ];
     return {
-      change: { edits, values: rowsAfter(was, is, at), become: 'swapped' },
+      change: { edits, values: rowsAfter(was, is, at), reset: 'swapped' },
       undo: {
         edits: reversed(edits),
         values: rowsAfter(is, was, at),
-        become: { memory: was, zero: at },
+        reset: { memory: was, zero: at },
       },
       // What was scored since goes back with its side.
       back: { kind: 'swap-sides', ...(scorer ? { scorer } : {}) },

@@ -31,7 +31,7 @@ export const undo = action({
 });
 
 /** What stands now under a kind and a key; null for nothing. */
-export function standing(now: Situation, kind: StoredKind, key: string): object | null {
+export function currentDocument(now: Situation, kind: StoredKind, key: string): object | null {
   const { show, board, world, library, deck } = now;
   switch (kind) {
     case 'lane':
@@ -62,7 +62,7 @@ function bare(kind: StoredKind, doc: object | null): object | null {
  * restore has been changed by others.
  */
 function restored(now: Situation, { kind, key, was, is }: Edit, text: string): Edit | null {
-  const stands = standing(now, kind, key);
+  const stands = currentDocument(now, kind, key);
   const then = bare(kind, stands);
   if (same(then, bare(kind, was))) return edit(kind, key, stands as never, filled(now, kind, is) as never);
   // What was taken or cleared since stays as it is.

@@ -59,7 +59,7 @@ export class Listener {
   }
 
   /** A frame while the operator presses a button. A message of an address that was not heard before changes from nothing. */
-  hear(frame: Parts): void {
+  receive(frame: Parts): void {
     const { address } = frame;
     const isNew = address !== null && !this.sizes.has(address);
     for (const [id, cell] of this.comparable(frame, isNew)) {

@@ -17,13 +17,13 @@ interface FieldNode extends Followed {
 }
 
 /** What a round of working out changed: tokens for what shows them, fields and tables for the desks. */
-export interface Worked {
+export interface Recomputed {
   changed: string[];
   touched: string[];
   tables: string[];
 }
 
-const NOTHING: Worked = { changed: [], touched: [], tables: [] };
+const NOTHING: Recomputed = { changed: [], touched: [], tables: [] };
 const ORIGIN = 'derived';
 /** The shortest time that a row of a rotation stands, in ms, whatever it says. */
 const LEAST_DWELL = 500;
@@ -82,7 +82,7 @@ export class Derivations {
   }
 
   /** Takes a derivation on, or on anew, and works it out with all that depends on it. */
-  put(doc: Derived, now: number): Worked {
+  put(doc: Derived, now: number): Recomputed {
     this.forget(doc.key);
     this.docs.set(doc.key, doc);
     if (doc.what === 'table') this.makers.set(doc.key, new TableMaker(doc));
@@ -100,7 +100,7 @@ export class Derivations {
           tokens: new Set(),
         };
         this.fields.set(doc.key, node);
-        this.dependents.begin(node);
+        this.dependents.followFields(node);
       } else if (doc.how.by === 'rotation') this.rotations.set(doc.key, new Rotation());
     }
     this.sort();
@@ -108,7 +108,7 @@ export class Derivations {
   }
 
   /** Lets a derivation go; what it derived goes with it. */
-  remove(key: string, now: number): Worked {
+  remove(key: string, now: number): Recomputed {
     const doc = this.docs.get(key);
     if (!doc) return NOTHING;
     this.forget(key);
@@ -125,12 +125,12 @@ export class Derivations {
   }
 
   /** Works out what depends on any of these tokens. */
-  react(tokens: readonly string[], now: number): Worked {
+  react(tokens: readonly string[], now: number): Recomputed {
     return tokens.some((token) => this.read.has(tableIn(token) ?? token)) ? this.run(tokens, now) : NOTHING;
   }
 
   /** Lets rotations go on. */
-  tick(now: number): Worked {
+  tick(now: number): Recomputed {
     const changed: string[] = [];
     const touched: string[] = [];
     for (const key of this.rotations.keys()) this.pick(key, now, changed, touched);
@@ -143,7 +143,7 @@ export class Derivations {
     };
   }
 
-  private run(tokens: readonly string[], now: number, first?: string): Worked {
+  private run(tokens: readonly string[], now: number, first?: string): Recomputed {
     const changed: string[] = [];
     const touched: string[] = [];
     const tables: string[] = [];

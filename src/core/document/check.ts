@@ -3,14 +3,14 @@ import { isRecord, setOwn } from '../board/own.ts';
 import { parsed, type Parsed } from './problems.ts';
 
 /** A class whose decorators say what an object of it may hold. Its fields' first values stand where nothing is said. */
-export type Kind<T extends object = object> = new () => T;
+export type DocumentClass<T extends object = object> = new () => T;
 
 type Plain = Readonly<Record<string, unknown>>;
 
 /** One of several classes, told by what the object says; or a plain value of which `leaf` says that it is one. */
 export class Choice<T> {
   constructor(
-    readonly of: (plain: Plain) => Kind<T & object> | undefined,
+    readonly of: (plain: Plain) => DocumentClass<T & object> | undefined,
     readonly refusal: string,
     readonly leaf: (value: unknown) => boolean = () => false,
     /** The property that tells, where it is one. */
@@ -20,7 +20,7 @@ export class Choice<T> {
 
 /** The class that `classes` has under the name of a property that the object has, such as `fixed` or `field`. */
 export function byProperty<T>(
-  classes: Record<string, Kind<T & object>>,
+  classes: Record<string, DocumentClass<T & object>>,
   refusal: string,
   leaf?: (value: unknown) => boolean,
 ): Choice<T> {
@@ -30,13 +30,13 @@ export function byProperty<T>(
 }
 
 /** The class that `classes` has under what the object's property `name` says, such as its `kind`. */
-export function byWord<T>(name: string, classes: Record<string, Kind<T & object>>): Choice<T> {
+export function byWord<T>(name: string, classes: Record<string, DocumentClass<T & object>>): Choice<T> {
   const words = Object.keys(classes);
   const of = (plain: Plain) => classes[words.find((word) => word === plain[name]) ?? ''];
   return new Choice<T>(of, `must be one of ${words.join(', ')}`, undefined, name);
 }
 
-export type Of = Kind | Choice<unknown>;
+export type Of = DocumentClass | Choice<unknown>;
 export interface Nested {
   of: () => Of;
   /** One object, a list of them, or a record of them under any names. */
@@ -59,19 +59,19 @@ export const Each = (of: () => Of) => nest(of, 'list');
 export const EachIn = (of: () => Of) => nest(of, 'record');
 
 /** What the class does not name is refused, where it would else be left out. */
-export function Strict(Class: Kind): void {
+export function Strict(Class: DocumentClass): void {
   strict.add(Class);
 }
 
 const rewritten = new WeakMap<object, (plain: Plain) => Plain>();
 
 /** Objects of the class may be written in a shorter or older way too, which `rewrite` makes one of today's. */
-export const AsWritten = (rewrite: (plain: Plain) => Plain) => (Class: Kind) => {
+export const AsWritten = (rewrite: (plain: Plain) => Plain) => (Class: DocumentClass) => {
   rewritten.set(Class, rewrite);
 };
 
 /** The properties of a class that are objects of other classes. */
-export const nestedOf = (Class: Kind): ReadonlyMap<string, Nested> => {
+export const nestedOf = (Class: DocumentClass): ReadonlyMap<string, Nested> => {
   const found = new Map<string, Nested>();
   for (let at = Class.prototype as object | null; at; at = Object.getPrototypeOf(at) as object | null)
     for (const [name, nested] of nestedIn.get(at) ?? []) if (!found.has(name)) found.set(name, nested);
@@ -86,10 +86,10 @@ interface Rule {
   nested: Nested | undefined;
 }
 
-const compiled = new WeakMap<Kind, Map<string, Rule>>();
+const compiled = new WeakMap<DocumentClass, Map<string, Rule>>();
 
 /** What a class's decorators (`rules.ts`) say, gathered once: a document has many objects of few classes. */
-function rulesOf(Class: Kind): Map<string, Rule> {
+function rulesOf(Class: DocumentClass): Map<string, Rule> {
   const known = compiled.get(Class);
   if (known) return known;
   const rules = new Map<string, Rule>();
@@ -150,7 +150,7 @@ class Reading {
     return isRecord(input) ? this.object(of, input, at, depth) : this.problem(at, 'is not an object');
   }
 
-  object(Class: Kind, written: Plain, at: string, depth: number): object {
+  object(Class: DocumentClass, written: Plain, at: string, depth: number): object {
     if (++this.objects === MOST_OBJECTS) this.problem('', `has more than ${MOST_OBJECTS} parts`);
     if (this.objects >= MOST_OBJECTS) return written;
     const input = rewritten.get(Class)?.(written) ?? written;
@@ -198,7 +198,7 @@ class Reading {
  * each problem is a sentence that begins with its place, such as `zones.0.width: must be a whole number from 1 to 20000`.
  */
 export function readAs<T>(
-  of: Kind<T & object> | Choice<T>,
+  of: DocumentClass<T & object> | Choice<T>,
   input: unknown,
   also: (value: T) => string[] = () => [],
 ): Parsed<T> {

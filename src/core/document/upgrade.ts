@@ -1,11 +1,17 @@
 import { isRecord } from '../board/own.ts';
-import { readAs, type Kind } from './check.ts';
+import { readAs, type DocumentClass } from './check.ts';
 import type { Parsed } from './problems.ts';
 
 type Doc = Readonly<Record<string, unknown>>;
 
 /** What makes a document of a schema version one of the next. It is given what was read so far, and refuses nothing. */
 export type Step = (doc: Doc) => Doc;
+
+/** A record with some of its keys under other names, in the same order; what is under other keys stays as it is. */
+export const renamedKeys = (doc: Doc, names: Readonly<Record<string, string>>): Doc =>
+  Object.fromEntries(
+    Object.entries(doc).map(([key, value]) => [Object.hasOwn(names, key) ? names[key]! : key, value]),
+  );
 
 /**
  * A document as today's schema has it, by the step from each older version to the next: `steps[0]` makes version 2 of version
@@ -31,7 +37,7 @@ export function upgraded(input: unknown, steps: readonly Step[]): Parsed<unknown
  * `readAs` does.
  */
 export function readDocument<T extends object>(
-  Class: Kind<T>,
+  Class: DocumentClass<T>,
   steps: readonly Step[],
   input: unknown,
   also?: (doc: T) => string[],

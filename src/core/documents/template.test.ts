@@ -10,7 +10,7 @@ import {
   type Layer,
   type LayerKind,
 } from '../layers/kinds.ts';
-import { heldBy } from '../layers/property.ts';
+import { coerced } from '../layers/property.ts';
 import { parseTemplate } from './template.ts';
 
 const read = (path: string) =>
@@ -18,7 +18,7 @@ const read = (path: string) =>
 
 const good = { kind: 'text', id: 't', name: 'T', text: { input: 'who' }, font: 'F', size: 9 };
 const withLayers = (layers: unknown[], more = {}) => ({
-  schema: 2,
+  schema: 3,
   key: 't',
   name: 'T',
   inputs: [{ key: 'who', label: 'Who', kind: 'text' }],
@@ -81,7 +81,7 @@ describe('parseTemplate', () => {
       'nothing to choose',
     ],
     ['no document', 'hello', 'document: is not an object'],
-    ['one of tomorrow', withLayers([], { schema: 3 }), 'is of a newer Foothill; this one reads up to 2'],
+    ['one of tomorrow', withLayers([], { schema: 4 }), 'is of a newer Foothill; this one reads up to 3'],
     ['one of no version', withLayers([], { schema: 'x' }), 'schema: must be the number of its version'],
     ['one nested without end', withLayers([nested(200)]), 'is nested too deeply'],
     [
@@ -112,6 +112,18 @@ describe('parseTemplate', () => {
       expect(must(parseTemplate(read(`tests/older/template-1/${file}`)))).toEqual(second);
     },
   );
+  it('an input of version 2 keeps what it began with and whether it is reset', () => {
+    const two = read('tests/older/template-2/lower-third.json') as { inputs: Record<string, unknown>[] };
+    const input = { key: 'x', label: 'X', kind: 'text' };
+    const inputs = [...two.inputs, { ...input, first: 'Kestrel', afresh: true }];
+    const now = must(parseTemplate({ ...two, inputs }));
+    expect(now.schema).toBe(3);
+    expect(now.inputs.at(-1)).toEqual({ ...input, default: 'Kestrel', resets: true });
+    expect(parseTemplate({ ...two, inputs: [7] }).ok).toBe(false);
+    expect(parseTemplate({ ...two, inputs: 'none' }).ok).toBe(false);
+    // What was renamed is unknown under its old name.
+    expect(parseTemplate({ ...now, inputs: [{ ...input, first: 'x' }] }).ok).toBe(false);
+  });
   it('gives layers of older templates ids out of their names, each once, and members what they were chosen by', () => {
     const old = (kind: string, name: string, more = {}) => ({
       kind,
@@ -164,14 +176,14 @@ describe('what a layer kind declares', () => {
       const value = { field: 'some.field' };
       if (!property.bound) expect(() => layer(kind, { [name]: value })).toThrow(name);
       else expect(bindingsOf(layer(kind, { [name]: value }))).toContainEqual({ prop: name, property, value });
-      if (!property.needed) expect(contentsOf(layer(kind, {}))[name]).toBe(property.first);
+      if (!property.needed) expect(contentsOf(layer(kind, {}))[name]).toBe(property.default);
       if (property.type === 'number') {
         expect(() => layer(kind, { [name]: property.max! + 1 })).toThrow(name);
-        expect(heldBy(property, property.max! + 1)).toBe(property.max);
-        expect(heldBy(property, 'no number')).toBe(property.first);
-        expect(heldBy(property, String(property.max))).toBe(property.max);
+        expect(coerced(property, property.max! + 1)).toBe(property.max);
+        expect(coerced(property, 'no number')).toBe(property.default);
+        expect(coerced(property, String(property.max))).toBe(property.max);
       }
-      if (property.type === 'choice') expect(heldBy(property, 'other')).toBe(property.first);
+      if (property.type === 'choice') expect(coerced(property, 'other')).toBe(property.default);
     },
   );
 });

@@ -20,6 +20,7 @@ import { bindingsOf, layersOf, type GuideLines, type Layer, type Layout } from '
 import { LAYER } from '../layers/read.ts';
 import { namesIn } from '../value/value.ts';
 import { layersByName } from './template-1.ts';
+import { inputsByDefault } from './template-2.ts';
 
 /** What an operator can fill in: a text, one of a few, on or off, a number, a colour, a picture of the library. */
 export const INPUT_KINDS = ['text', 'choice', 'switch', 'number', 'colour', 'picture'] as const;
@@ -59,14 +60,14 @@ export class InputDef {
   /** It has a line of the form to itself. */
   @Maybe() @YesNo() wide?: boolean;
   /** Once it was on air it begins anew; else it keeps what was filled in. */
-  @Maybe() @YesNo() afresh?: boolean;
+  @Maybe() @YesNo() resets?: boolean;
   @Maybe() @YesNo() required?: boolean;
   @Maybe() @Whole(1, 2000) maxLength?: number;
   /** Bounds of a number, both included. */
   @Maybe() @Num() min?: number;
   @Maybe() @Num() max?: number;
   /** What it holds in a new item. */
-  @Maybe() @AnyScalar() first?: Scalar;
+  @Maybe() @AnyScalar() default?: Scalar;
   @Maybe() @AnyScalar() sample?: Scalar;
 }
 
@@ -91,7 +92,7 @@ class LayoutDoc implements Layout {
 
 @Strict
 export class Template {
-  @Is(2) schema!: 2;
+  @Is(3) schema!: 3;
   @Key() key!: string;
   @Name() name!: string;
   /** The folder of the library that it lies in; without it, in none. */
@@ -120,7 +121,7 @@ function problemsIn(layout: Layout, inputs: ReadonlySet<string>): string[] {
  * declare, or whose choice has nothing to choose from.
  */
 export function parseTemplate(input: unknown): Parsed<Template> {
-  return readDocument(Template, [layersByName], input, ({ inputs, layouts }) => {
+  return readDocument(Template, [layersByName, inputsByDefault], input, ({ inputs, layouts }) => {
     const keys = new Set(inputs.map((i) => i.key));
     return [
       ...inputs

@@ -20,15 +20,15 @@ export const COMMON = {
     section: 'look',
     bound: true,
     animated: true,
-    first: 1,
+    default: 1,
     min: 0,
     max: 1,
     share: true,
   }),
   shadow: colour({ label: 'Shadow', section: 'shadow', bound: true }),
   shadowX: number({ label: 'To the right', ...SHADOW, ...AWAY }),
-  shadowY: number({ label: 'Downwards', ...SHADOW, ...AWAY, first: 4 }),
-  shadowBlur: number({ label: 'Blur', ...SHADOW, unit: 'px', first: 8, min: 0, max: 500 }),
+  shadowY: number({ label: 'Downwards', ...SHADOW, ...AWAY, default: 4 }),
+  shadowBlur: number({ label: 'Blur', ...SHADOW, unit: 'px', default: 8, min: 0, max: 500 }),
   /** The id of a layer of the same layout: this one shows only where that one is. */
   mask: text({ label: 'Shows only where', section: 'mask' }),
   maskBy: choice({
@@ -37,19 +37,19 @@ export const COMMON = {
     choices: ['alpha', 'brightness'],
     words: { alpha: 'shape', brightness: 'brightness' },
   }),
-  maskInvert: flag({ label: 'Only where it is not', ...MASKED, first: false }),
+  maskInvert: flag({ label: 'Only where it is not', ...MASKED, default: false }),
   softLeft: number({ label: 'Soft edge, left', ...SOFT }),
   softRight: number({ label: 'Soft edge, right', ...SOFT }),
   softTop: number({ label: 'Soft edge, top', ...SOFT }),
   softBottom: number({ label: 'Soft edge, bottom', ...SOFT }),
-  shows: flag({ label: 'Shows', section: 'showing', bound: true, first: true }),
+  shows: flag({ label: 'Shows', section: 'showing', bound: true, default: true }),
   /** The layer shows only while this clock stands between two times; decided in the page, frame by frame. */
   windowClock: clock({ label: 'Shows by the clock', section: 'showing' }),
   windowAbove: number({
     label: 'While above',
     section: 'showing',
     unit: 'ms',
-    first: -1,
+    default: -1,
     min: -1,
     max: 86_400_000,
   }),
@@ -57,7 +57,7 @@ export const COMMON = {
     label: 'While below',
     section: 'showing',
     unit: 'ms',
-    first: 86_400_000,
+    default: 86_400_000,
     min: 0,
     max: 86_400_000,
   }),
@@ -66,7 +66,7 @@ export const COMMON = {
 /** What is written in: of texts and clocks. */
 export const TYPE = {
   font: text({ label: 'Font', section: 'type', needed: true }),
-  weight: number({ label: 'Weight', section: 'type', first: 400, min: 100, max: 900, whole: true }),
+  weight: number({ label: 'Weight', section: 'type', default: 400, min: 100, max: 900, whole: true }),
   /** It is drawn at this size, or smaller where it does not fit. */
   size: number({
     label: 'Size',
@@ -78,7 +78,7 @@ export const TYPE = {
     min: 1,
     max: 4000,
   }),
-  colour: colour({ label: 'Colour', section: 'type', bound: true, first: '#ffffff' }),
+  colour: colour({ label: 'Colour', section: 'type', bound: true, default: '#ffffff' }),
   anchorX: choice({ label: 'Across', section: 'type', choices: ['left', 'centre', 'right'] }),
   anchorY: choice({
     label: 'Up and down',
@@ -102,7 +102,7 @@ export const TYPE = {
     label: 'Colour of the outline',
     section: 'look',
     bound: true,
-    first: '#000000',
+    default: '#000000',
     needs: { prop: 'outline' },
   }),
 };

@@ -5,6 +5,6 @@ export const GROUP = {
   word: 'Group',
   holds: true,
   properties: {
-    clip: flag({ label: 'Cut off at its edges', section: 'order', first: false }),
+    clip: flag({ label: 'Cut off at its edges', section: 'order', default: false }),
   },
 } as const;

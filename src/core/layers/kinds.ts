@@ -7,7 +7,7 @@ import { LINE } from './line.ts';
 import { ONE_OF } from './one-of.ts';
 import { PICTURE } from './picture.ts';
 import { PIPS } from './pips.ts';
-import { isValue, type HeldBy, type Properties, type Property } from './property.ts';
+import { isValue, type PropertyValues, type Properties, type Property } from './property.ts';
 import { SHAPE } from './shape.ts';
 import { TEXT } from './text.ts';
 
@@ -59,8 +59,8 @@ interface Holder {
 }
 /** A layer of one kind. */
 export type LayerOf<K extends LayerKind> = AnyLayer<K> &
-  HeldBy<typeof COMMON> &
-  HeldBy<Kinds[K]['properties']> &
+  PropertyValues<typeof COMMON> &
+  PropertyValues<Kinds[K]['properties']> &
   (Kinds[K] extends { holds: true } ? Holder : unknown);
 export type Layer = { [K in LayerKind]: LayerOf<K> }[LayerKind];
 
@@ -129,7 +129,7 @@ export function contentsOf(layer: Layer): LayerProps {
   const props: LayerProps = {};
   for (const [prop, property] of propertiesOf(layer.kind)) {
     const held = (layer as unknown as LayerProps)[prop];
-    if (held === undefined) props[prop] = property.first;
+    if (held === undefined) props[prop] = property.default;
     else if (!isValue(held) && (property.type !== 'picture' || held === '')) props[prop] = held;
   }
   return props;

@@ -1,11 +1,11 @@
 /** A point by its share of a box's width and height, in percent. */
-export interface Spot {
+export interface Point {
   x: number;
   y: number;
 }
 
 /** Reads places in percent as `50,0 100,100 0,100`; what is no pair of numbers is left out. */
-export function spotsIn(text: string): Spot[] {
+export function spotsIn(text: string): Point[] {
   return text
     .trim()
     .split(/\s+/)
@@ -63,10 +63,10 @@ export function boxPath(width: number, height: number, radii: Radii, inset = 0):
  * From where to where a fade of CSS runs in a box, in px (CSS Images 3, section 3.1.1).
  * @param angle in degrees: 0 upwards, 90 to the right
  */
-export function fadeLine(width: number, height: number, angle: number): { from: Spot; to: Spot } {
+export function fadeLine(width: number, height: number, angle: number): { from: Point; to: Point } {
   const turn = (angle * Math.PI) / 180;
   const [x, y] = [Math.sin(turn), -Math.cos(turn)];
   const half = (Math.abs(width * x) + Math.abs(height * y)) / 2;
-  const at = (far: number): Spot => ({ x: width / 2 + x * far, y: height / 2 + y * far });
+  const at = (far: number): Point => ({ x: width / 2 + x * far, y: height / 2 + y * far });
   return { from: at(-half), to: at(half) };
 }

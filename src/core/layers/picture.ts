@@ -14,7 +14,7 @@ export const PICTURE = {
     anchorX: choice({ label: 'Across', section: 'look', choices: ['centre', 'left', 'right'] }),
     anchorY: choice({ label: 'Up and down', section: 'look', choices: ['middle', 'top', 'bottom'] }),
     /** Of a loop: it begins anew when it ends. */
-    again: flag({ label: 'A loop begins again', section: 'look', first: true }),
+    again: flag({ label: 'A loop begins again', section: 'look', default: true }),
     start: number({
       label: 'A loop begins at',
       section: 'look',

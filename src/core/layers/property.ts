@@ -37,7 +37,7 @@ export interface Property<
   label: string;
   section: Section;
   /** What it is where nothing is said, and where a Value gives nothing that it can be. */
-  first: T | null;
+  default: T | null;
   /** It may be a Value. */
   bound: B;
   /** It has to be said. */
@@ -80,7 +80,7 @@ const declared = <T extends Scalar, B extends boolean, N extends boolean>(
   said: Said<B, N>,
 ): Property<T, B, N> => ({
   type,
-  first,
+  default: first,
   animated: false,
   ...said,
   bound: (said.bound ?? false) as B,
@@ -89,9 +89,9 @@ const declared = <T extends Scalar, B extends boolean, N extends boolean>(
 
 /** A number, with what it counts and its bounds. */
 export const number = <B extends boolean = false, N extends boolean = false>(
-  said: Said<B, N> & { first?: number } & Pick<Property, 'unit' | 'min' | 'max' | 'whole' | 'share'>,
+  said: Said<B, N> & { default?: number } & Pick<Property, 'unit' | 'min' | 'max' | 'whole' | 'share'>,
 ): Property<number, B, N> =>
-  ({ ...declared('number', said.needed ? null : (said.first ?? 0), said), ...said }) as never;
+  ({ ...declared('number', said.needed ? null : (said.default ?? 0), said), ...said }) as never;
 
 /** A text, of which blank is one. */
 export const text = <B extends boolean = false, N extends boolean = false>(
@@ -100,13 +100,13 @@ export const text = <B extends boolean = false, N extends boolean = false>(
 
 /** A colour as CSS writes one. */
 export const colour = <B extends boolean = false, N extends boolean = false>(
-  said: Said<B, N> & { first?: string },
-): Property<string, B, N> => declared('colour', said.first ?? '', said);
+  said: Said<B, N> & { default?: string },
+): Property<string, B, N> => declared('colour', said.default ?? '', said);
 
 /** Yes or no. */
 export const flag = <B extends boolean = false, N extends boolean = false>(
-  said: Said<B, N> & { first: boolean },
-): Property<boolean, B, N> => declared('flag', said.first, said);
+  said: Said<B, N> & { default: boolean },
+): Property<boolean, B, N> => declared('flag', said.default, said);
 
 /** One of a few words; the first of them where nothing is said. */
 export const choice = <T extends string, B extends boolean = false, N extends boolean = false>(
@@ -126,7 +126,7 @@ export const picture = <N extends boolean = false>(
 type Held<P> = P extends Property<infer T, infer B, boolean> ? (B extends true ? Bound<T> : T) : never;
 
 /** What a layer holds under declarations: what is needed, and what may be left out. */
-export type HeldBy<D> = {
+export type PropertyValues<D> = {
   [
     K in keyof D as D[K] extends Property<never, boolean, true> | Property<Scalar, boolean, true> ? K : never
   ]: Held<D[K]>;
@@ -153,7 +153,10 @@ export function means({ needs }: Pick<Property, 'needs'>, held: (prop: string) =
 }
 
 /** What a property's Value gave, as the property can hold it: a number within its bounds, yes or no, one of its words. */
-export function heldBy({ type, first, min, max, choices }: Property, given: FieldValue): FieldValue {
+export function coerced(
+  { type, default: first, min, max, choices }: Property,
+  given: FieldValue,
+): FieldValue {
   switch (type) {
     case 'number': {
       const n =

@@ -1,4 +1,4 @@
-import { Choice, byWord, Each, One, Strict, type Kind } from '../document/check.ts';
+import { Choice, byWord, Each, One, Strict, type DocumentClass } from '../document/check.ts';
 import { Form, Is, Maybe, Must, Name, OneOf, Text, Whole } from '../document/rules.ts';
 import { VALUE } from '../value/value.ts';
 import { KINDS, propertiesOf, type Layer, type LayerKind, type Moment } from './kinds.ts';
@@ -55,7 +55,7 @@ function contentOf({ type, min, max, whole, choices, most = type === 'text' ? 20
 }
 
 /** The class that reads layers of a kind, made of what the kind declares. */
-function classOf(kind: LayerKind): Kind {
+function classOf(kind: LayerKind): DocumentClass {
   class Read {}
   const rule = (name: string, ...rules: ((target: object, name: string) => void)[]) =>
     rules.forEach((r) => r(Read.prototype, name));
@@ -98,6 +98,6 @@ export const LAYER: Choice<Layer> = byWord<Layer>(
   'kind',
   Object.fromEntries(Object.keys(KINDS).map((kind) => [kind, classOf(kind as LayerKind)])) as Record<
     string,
-    Kind<Layer>
+    DocumentClass<Layer>
   >,
 );

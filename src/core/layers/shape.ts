@@ -23,7 +23,7 @@ export const SHAPE = {
     points: text({ label: 'Corners', section: 'look', needs: { prop: 'shape', is: ['polygon'] } }),
     /** SVG path data in a box of 100 by 100, which is stretched to the layer's. */
     path: text({ label: 'Path', section: 'look', most: 20_000, needs: { prop: 'shape', is: ['path'] } }),
-    fill: colour({ label: 'Fill', section: 'look', bound: true, first: '#808080' }),
+    fill: colour({ label: 'Fill', section: 'look', bound: true, default: '#808080' }),
     /** With it the fill runs from one colour to the other. */
     fillTo: colour({ label: 'Fades to', section: 'look', bound: true }),
     fillAngle: number({
@@ -32,7 +32,7 @@ export const SHAPE = {
       bound: true,
       animated: true,
       unit: '°',
-      first: 180,
+      default: 180,
       min: -360,
       max: 360,
       needs: { prop: 'fillTo' },
@@ -42,7 +42,7 @@ export const SHAPE = {
       label: 'Colour of the border',
       section: 'look',
       bound: true,
-      first: '#ffffff',
+      default: '#ffffff',
       needs: { prop: 'border' },
     }),
     corners: choice({

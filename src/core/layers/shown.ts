@@ -1,7 +1,7 @@
 import { evaluate, textOf, type Scope } from '../value/value.ts';
 import { COMMON } from './common.ts';
 import { memberOf, type Layer } from './kinds.ts';
-import { heldBy, isValue, type Property } from './property.ts';
+import { coerced, isValue, type Property } from './property.ts';
 
 /** A layer that shows as all stands, and whether it or what holds it may also be hidden. */
 export interface Shown {
@@ -11,7 +11,7 @@ export interface Shown {
 
 /** Whether a layer says itself that it is hidden, as all stands. */
 export const isHidden = ({ shows }: Layer, scope: Scope): boolean =>
-  shows === false || (isValue(shows) && heldBy(COMMON.shows as Property, evaluate(shows, scope)) === false);
+  shows === false || (isValue(shows) && coerced(COMMON.shows as Property, evaluate(shows, scope)) === false);
 
 /** The member of a one-of group that shows, by its name; null for a layer that is no such group. */
 export const memberThatShows = (layer: Layer, scope: Scope): string | null =>

@@ -14,7 +14,7 @@ const part = (n: number) => {
     [`weight${n}`]: number({
       label: `Weight of part ${n}`,
       section: 'parts',
-      first: 400,
+      default: 400,
       min: 100,
       max: 900,
       whole: true,
@@ -23,7 +23,7 @@ const part = (n: number) => {
     [`size${n}`]: number({
       label: `Size of part ${n}`,
       section: 'parts',
-      first: 1,
+      default: 1,
       min: 0.1,
       max: 4,
       share: true,
@@ -33,7 +33,7 @@ const part = (n: number) => {
       label: `Colour of part ${n}`,
       section: 'parts',
       bound: true,
-      first: '#ffffff',
+      default: '#ffffff',
       needs,
     }),
     [`font${n}`]: text({ label: `Font of part ${n}`, section: 'parts', needs }),
@@ -53,7 +53,7 @@ export const TEXT = {
     /** What it says while it is designed, where what it says on air comes from elsewhere. */
     sample: text({ label: 'As designed', section: 'content' }),
     ...TYPE,
-    upper: flag({ label: 'All capitals', section: 'type', first: false }),
+    upper: flag({ label: 'All capitals', section: 'type', default: false }),
     fit: choice({
       label: 'When it is too long',
       section: 'fit',
@@ -68,7 +68,7 @@ export const TEXT = {
     narrowest: number({
       label: 'At the narrowest',
       section: 'fit',
-      first: 0.7,
+      default: 0.7,
       min: 0.3,
       max: 1,
       share: true,
@@ -77,7 +77,7 @@ export const TEXT = {
     lineHeight: number({
       label: 'From line to line',
       section: 'fit',
-      first: 1,
+      default: 1,
       min: 0.5,
       max: 3,
       share: true,

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { boundsText, rounded, within, worked } from './arithmetic.ts';
+import { boundsText, rounded, within, evaluated } from './arithmetic.ts';
 
 describe('what is typed into a number box', () => {
   it.each<[string, number | null]>([
@@ -33,9 +33,9 @@ describe('what is typed into a number box', () => {
     ['constructor', null],
     ['('.repeat(79), null],
     [`1${'+1'.repeat(50_000)}`, null],
-  ])('%s is %s', (text, n) => expect(worked(text, 100)).toBe(n));
+  ])('%s is %s', (text, n) => expect(evaluated(text, 100)).toBe(n));
 
-  it('a change needs something to change', () => expect(worked('+=8', null)).toBeNull());
+  it('a change needs something to change', () => expect(evaluated('+=8', null)).toBeNull());
 
   it.each<[number, Parameters<typeof within>[1], number]>([
     [12.4, {}, 12],

@@ -28,7 +28,7 @@ export const isChange = (text: string): boolean => CHANGE.test(plain(text));
  * (`1920/3`), or a change of what stood there (`+=8`, `-=8`, `*=2`, `/=2`; `before` is what stood there, null if nothing did).
  * Null for what is no number, for a change of nothing, and for what has no finite result (`1/0`).
  */
-export function worked(text: string, before: number | null): number | null {
+export function evaluated(text: string, before: number | null): number | null {
   if (text.length > LONGEST) return null;
   const whole = plain(text);
   const change = CHANGE.exec(whole);

@@ -71,14 +71,14 @@ export class Dependents<F extends Followed> {
     const reads = this.reads as ReadonlySet<string> | null;
     this.reads = null;
     if (reads === null && !followed.rows) return result;
-    for (const token of followed.rows ?? []) if (!reads?.has(token)) this.let(token, followed);
+    for (const token of followed.rows ?? []) if (!reads?.has(token)) this.unfollow(token, followed);
     for (const token of reads ?? []) if (!followed.rows?.has(token)) this.add(token, followed);
     followed.rows = reads;
     return result;
   }
 
   /** The fields that a value may ask for, whichever case holds: it is followed by all of them from the start. */
-  begin(followed: F): void {
+  followFields(followed: F): void {
     for (const key of namesIn(followed.value).fields) {
       followed.tokens.add(key);
       this.add(key, followed);
@@ -86,21 +86,21 @@ export class Dependents<F extends Followed> {
   }
 
   /** Follows a value by one token more, for as long as it is followed. */
-  also(followed: F, token: string): void {
+  follow(followed: F, token: string): void {
     followed.tokens.add(token);
     this.add(token, followed);
   }
 
   /** Lets a value go. */
   drop(followed: F): void {
-    for (const token of followed.tokens) this.let(token, followed);
-    for (const token of followed.rows ?? []) this.let(token, followed);
+    for (const token of followed.tokens) this.unfollow(token, followed);
+    for (const token of followed.rows ?? []) this.unfollow(token, followed);
     followed.tokens.clear();
     followed.rows = null;
   }
 
   /** Does something for all that depend on one of the tokens, once for each. */
-  each(tokens: readonly string[], what: (one: F) => void): void {
+  forEachDependent(tokens: readonly string[], what: (one: F) => void): void {
     // One changed field is the usual case.
     if (tokens.length === 1 && !tokens[0]!.startsWith('#')) {
       const found = this.asking.get(tokens[0]!);
@@ -145,7 +145,7 @@ export class Dependents<F extends Followed> {
     else if (found !== followed) this.asking.set(token, new Set([found, followed]));
   }
 
-  private let(token: string, followed: F): void {
+  private unfollow(token: string, followed: F): void {
     this.version++;
     const found = this.asking.get(token);
     if (found === followed) this.asking.delete(token);

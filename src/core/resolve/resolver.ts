@@ -9,7 +9,7 @@ import {
   type LayerProps,
   type Layout,
 } from '../layers/kinds.ts';
-import { heldBy } from '../layers/property.ts';
+import { coerced } from '../layers/property.ts';
 import { MEDIA_TOKEN } from '../media/media.ts';
 import { compiled, isKeyed, textOf, type Scope } from '../value/value.ts';
 import { Dependents, type BoardReader, type Followed } from './dependents.ts';
@@ -81,8 +81,8 @@ export class Resolver {
           props,
           slot,
         };
-        this.dependents.begin(binding);
-        if (property.type === 'picture') this.dependents.also(binding, MEDIA_TOKEN);
+        this.dependents.followFields(binding);
+        if (property.type === 'picture') this.dependents.follow(binding, MEDIA_TOKEN);
         binding.last = props[prop] = this.content(binding);
         if (binding.tokens.size > 0 || binding.rows) bindings.push(binding);
       }
@@ -110,7 +110,7 @@ export class Resolver {
     this.round++;
     this.at = at;
     this.deltas = NONE;
-    this.dependents.each(tokens, this.renew);
+    this.dependents.forEachDependent(tokens, this.renew);
     return this.deltas;
   }
 
@@ -138,7 +138,7 @@ export class Resolver {
   private content(binding: Binding): FieldValue {
     const value = this.dependents.work(binding);
     const { property } = binding;
-    if (property.type !== 'picture') return heldBy(property, value);
+    if (property.type !== 'picture') return coerced(property, value);
     return this.picture(textOf(value), binding.keyed) ?? '';
   }
 

@@ -2,7 +2,7 @@ import type { Scalar } from '../board/values.ts';
 import { yesOrNo } from '../board/yes.ts';
 import type { InputDef, Template } from '../documents/template.ts';
 import { freshKey } from '../text/words.ts';
-import { firstInputs } from '../workshop/inputs.ts';
+import { defaultInputs } from '../workshop/inputs.ts';
 import { freeNumber, MOST_NUMBER, newItem, type Item, type Place } from './item.ts';
 import { refuseInput } from './show.ts';
 
@@ -13,7 +13,7 @@ export type Target = 'name' | 'number' | 'note' | `input ${string}`;
 export type From = { column: number } | { text: string };
 
 /** What to do with a row for which there is an item of the same template and name already. */
-export type There = 'leave' | 'change' | 'again';
+export type WhenPresent = 'leave' | 'change' | 'again';
 
 export interface Fill {
   rows: readonly (readonly string[])[];
@@ -22,7 +22,7 @@ export interface Fill {
   zones: readonly Place[];
   /** All items that there are. */
   items: readonly Item[];
-  there: There;
+  there: WhenPresent;
 }
 
 /** What becomes of one row. */
@@ -72,7 +72,7 @@ export function matchTargets(
 }
 
 /** A cell's text as an input holds it; the text itself where it is nothing of its kind, which is refused then. */
-function heldBy(def: InputDef, text: string): Scalar {
+function parseInput(def: InputDef, text: string): Scalar {
   if (text === '') return null;
   if (def.kind === 'switch') return yesOrNo(text) ?? text;
   if (def.kind === 'number') return Number(text.replace(',', '.'));
@@ -115,12 +115,12 @@ export function planFill({ rows, from, template, zones, items, there }: Fill): {
       continue;
     }
     const was = there === 'change' ? same : undefined;
-    const inputs = { ...(was?.inputs ?? firstInputs(template)) };
+    const inputs = { ...(was?.inputs ?? defaultInputs(template)) };
     let wrong: string | null = null;
     for (const def of template.inputs) {
       const text = textOf(`input ${def.key}`);
       if (text === null) continue;
-      const value = heldBy(def, text);
+      const value = parseInput(def, text);
       wrong ??= refuseInput(def, def.key, value);
       inputs[def.key] = value;
     }

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Template } from '../documents/template.ts';
-import { findings, fitKey, type Night } from './findings.ts';
+import { findings, fitKey, type PreflightScope } from './findings.ts';
 import { newItem } from './item.ts';
 import { wrongWithPage } from './pages.ts';
 import { emptyLane, type Output } from './show.ts';
@@ -33,7 +33,7 @@ const item = newItem({
   zones: [at],
   inputs: { name: 'x' },
 });
-const quiet: Night = {
+const quiet: PreflightScope = {
   documents: { item: [item], template: [template], output: [output], trigger: [], look: [] },
   lanes: [emptyLane(at)],
   ...{ sources: [], bundles: [], tables: [], gone: [], cards: [], rehearsal: null, unread: [] },
@@ -47,12 +47,12 @@ const board = {
     ({ key, label: 'Home score', kind: 'integer', group: 'home', min: 0, max: 9 }) as const,
   stateOf: () => ({ value: 3, origin: 'c', at: 1, quality: 'ok' as const }),
 };
-const said = (night: Partial<Night>, on: object = board) =>
-  findings({ ...quiet, ...night }, on as typeof board).map((f) => `${f.harm} ${f.of}: ${f.says}`);
+const said = (night: Partial<PreflightScope>, on: object = board) =>
+  findings({ ...quiet, ...night }, on as typeof board).map((f) => `${f.severity} ${f.subject}: ${f.text}`);
 const withItem = (more: object) => ({ ...quiet.documents, item: [{ ...item, ...more }] });
 
 describe('what would embarrass', () => {
-  it.each<[string, Partial<Night>, string]>([
+  it.each<[string, Partial<PreflightScope>, string]>([
     ['a database', { database: { ok: false } }, 'now Database: It does not answer: nothing can be changed.'],
     ['a disk', { disk: 12e6 }, 'now Disk: Only 12 MB are left.'],
     ['a rehearsal', { rehearsal: {} }, 'now Rehearsal: A tape is played: what is on air is no game.'],

@@ -11,29 +11,29 @@ import { fitIn, layoutFor } from './layout.ts';
 import { wrongWithPage } from './pages.ts';
 import { preflight, type BoardView } from './preflight.ts';
 import { airing, type Lane, type Output, type Zone } from './show.ts';
-import { lieOf } from './zones.ts';
+import { coverageOf } from './zones.ts';
 
 /** How bad it is: seen wrong now, wrong or impossible when it is taken, or worth a look. The worst first. */
-export const HARMS = ['now', 'taken', 'look'] as const;
-export type Harm = (typeof HARMS)[number];
+export const SEVERITIES = ['now', 'taken', 'look'] as const;
+export type Severity = (typeof SEVERITIES)[number];
 
 /** One step to what mends something: a place to go to, or an action. */
-export type Mend = { label: string } & ({ href: string } | { act: ActionBody });
+export type Fix = { label: string } & ({ href: string } | { act: ActionBody });
 
 /** Something that would embarrass. */
 export interface Finding {
   /** Names it among all others, whatever it says. */
   key: string;
-  harm: Harm;
+  severity: Severity;
   /** What it is about. */
-  of: string;
+  subject: string;
   /** What is wrong, in a sentence. */
-  says: string;
-  mend: Mend;
+  text: string;
+  fix: Fix;
 }
 
 /** What is looked at. */
-export interface Night {
+export interface PreflightScope {
   documents: { [K in 'item' | 'template' | 'output' | 'trigger' | 'look']: readonly Documents[K][] };
   lanes: readonly Lane[];
   sources: readonly SourceState[];
@@ -58,10 +58,10 @@ export const fitKey = (item: string, place: Pick<Place, 'output' | 'zone'>): str
 /** Less room on the disk than this, in bytes, is soon none. */
 const LITTLE_ROOM = 500e6;
 
-const go = (label: string, href: string): Mend => ({ label, href });
+const go = (label: string, href: string): Fix => ({ label, href });
 
 /** All that would embarrass, the worst first. Nothing is left out because something else is worse. */
-export function findings(night: Night, board: BoardView): Finding[] {
+export function findings(night: PreflightScope, board: BoardView): Finding[] {
   const found = [
     ...ofThePlace(night),
     ...night.sources.flatMap(ofSource),
@@ -72,13 +72,13 @@ export function findings(night: Night, board: BoardView): Finding[] {
     ...ofRules(night),
     ...night.documents.output.flatMap(ofZones),
   ];
-  return HARMS.flatMap((harm) => found.filter((f) => f.harm === harm));
+  return SEVERITIES.flatMap((harm) => found.filter((f) => f.severity === harm));
 }
 
 /** Database, disk, a rehearsal, test cards, and what could not be read. */
-function ofThePlace({ database, disk, rehearsal, cards, documents, unread }: Night): Finding[] {
-  const of = (key: string, harm: Harm, what: string, says: string, mend: Mend): Finding => ({
-    ...{ key, harm, of: what, says, mend },
+function ofThePlace({ database, disk, rehearsal, cards, documents, unread }: PreflightScope): Finding[] {
+  const of = (key: string, harm: Severity, what: string, says: string, mend: Fix): Finding => ({
+    ...{ key, severity: harm, subject: what, text: says, fix: mend },
   });
   const found: Finding[] = [];
   if (!database.ok)
@@ -125,16 +125,16 @@ function ofSource({ key, name, health }: SourceState): Finding[] {
   return [
     {
       key: `source ${key}`,
-      harm: 'now',
-      of: name,
-      says: `It is ${health}.`,
-      mend: go('Sources', '/sources'),
+      severity: 'now',
+      subject: name,
+      text: `It is ${health}.`,
+      fix: go('Sources', '/sources'),
     },
   ];
 }
 
 /** Outputs that nobody shows, and pages that do not show what is on air. */
-function ofPages({ documents, pages, gone }: Night): Finding[] {
+function ofPages({ documents, pages, gone }: PreflightScope): Finding[] {
   const nameOf = (key: string) => documents.output.find((o) => o.key === key)?.name ?? key;
   const bad = [...gone, ...pages].flatMap((page): Finding[] => {
     const says = wrongWithPage(page);
@@ -143,10 +143,10 @@ function ofPages({ documents, pages, gone }: Night): Finding[] {
       ? [
           {
             key,
-            harm: 'now',
-            of: nameOf(page.output),
-            says: `The page at ${page.from} ${says}.`,
-            mend: go('Outputs', '/outputs'),
+            severity: 'now',
+            subject: nameOf(page.output),
+            text: `The page at ${page.from} ${says}.`,
+            fix: go('Outputs', '/outputs'),
           },
         ]
       : [];
@@ -155,20 +155,20 @@ function ofPages({ documents, pages, gone }: Night): Finding[] {
   return [
     ...bad,
     ...shut.map(({ key, name }): Finding => ({
-      ...{ key: `shut ${key}`, harm: 'look', of: name, says: 'No page has it open.' },
-      mend: go('Open its page', `/air/${key}`),
+      ...{ key: `shut ${key}`, severity: 'look', subject: name, text: 'No page has it open.' },
+      fix: go('Open its page', `/air/${key}`),
     })),
   ];
 }
 
 /** What the audience would see wrong of an item, in each of its zones. */
-function ofItem({ documents, lanes, fits }: Night, item: Item, board: BoardView): Finding[] {
+function ofItem({ documents, lanes, fits }: PreflightScope, item: Item, board: BoardView): Finding[] {
   const template = documents.template.find((t) => t.key === item.template);
   const mend = go('Edit', `/rundown?item=${encodeURIComponent(item.key)}`);
   const of = `${item.number} ${item.name}`;
-  const harm: Harm = airing(lanes, item.key).length ? 'now' : 'taken';
-  const one = (says: string, how: Harm = harm): Finding => ({
-    ...{ key: `item ${item.key} ${says}`, harm: how, of, says, mend },
+  const harm: Severity = airing(lanes, item.key).length ? 'now' : 'taken';
+  const one = (says: string, how: Severity = harm): Finding => ({
+    ...{ key: `item ${item.key} ${says}`, severity: how, subject: of, text: says, fix: mend },
   });
   if (!template) return [one('Its template is missing.')];
   if (item.zones.length === 0) return [one('It goes to no zone yet.', 'look')];
@@ -196,7 +196,7 @@ const unfit = (template: Documents['template'], zone: Zone): boolean =>
   fitIn(layoutFor(template, zone), zone).how === 'off';
 
 /** Fields that items show and nobody feeds. */
-function unfed({ documents, bundles }: Night, board: BoardView): Finding[] {
+function unfed({ documents, bundles }: PreflightScope, board: BoardView): Finding[] {
   const fed = new Set(
     bundles.flatMap((b) => (b.source.enabled ? (b.patch?.links.map((l) => l.field) ?? []) : [])),
   );
@@ -215,18 +215,18 @@ function unfed({ documents, bundles }: Night, board: BoardView): Finding[] {
       {
         ...{
           key: `unfed ${key}`,
-          harm: 'look',
-          of: def.label,
-          says: `Nothing feeds it, and ${item} shows it.`,
+          severity: 'look',
+          subject: def.label,
+          text: `Nothing feeds it, and ${item} shows it.`,
         },
-        mend: go('Patch', '/patch'),
+        fix: go('Patch', '/patch'),
       },
     ];
   });
 }
 
 /** Pictures that rows ask for and the library has not: headshots, sponsors. */
-function ofPictures({ tables }: Night): Finding[] {
+function ofPictures({ tables }: PreflightScope): Finding[] {
   return tables.flatMap(({ key, name, rows }): Finding[] => {
     const missing = rows
       .filter(([, row]) => row['found'] === false)
@@ -235,21 +235,21 @@ function ofPictures({ tables }: Night): Finding[] {
     const some = missing.slice(0, 3).join(', ');
     return [
       {
-        ...{ key: `pictures ${key}`, harm: 'taken', of: name },
-        says: `${counted(missing.length, 'picture is', 'pictures are')} missing: ${some}${missing.length > 3 ? ' …' : ''}.`,
-        mend: go('Media', '/media'),
+        ...{ key: `pictures ${key}`, severity: 'taken', subject: name },
+        text: `${counted(missing.length, 'picture is', 'pictures are')} missing: ${some}${missing.length > 3 ? ' …' : ''}.`,
+        fix: go('Media', '/media'),
       },
     ];
   });
 }
 
 /** Triggers that could not take their item; keys and numbers that two things have. */
-function ofRules({ documents }: Night): Finding[] {
+function ofRules({ documents }: PreflightScope): Finding[] {
   const found: Finding[] = documents.trigger.flatMap((t): Finding[] => {
     const item = documents.item.find((i) => i.key === t.item);
     const why = !item ? 'Its item is gone.' : item.zones.length === 0 ? 'Its item goes to no zone.' : null;
     return t.on && why
-      ? [{ key: `trigger ${t.key}`, harm: 'taken', of: t.name, says: why, mend: go('Live', '/live') }]
+      ? [{ key: `trigger ${t.key}`, severity: 'taken', subject: t.name, text: why, fix: go('Live', '/live') }]
       : [];
   });
   const keyed = [...documents.item, ...documents.look].filter((one) => one.hotkey !== '');
@@ -257,18 +257,18 @@ function ofRules({ documents }: Night): Finding[] {
     const other = keyed.find((k) => k !== one && k.hotkey === one.hotkey);
     if (other && keyed.indexOf(other) > keyed.indexOf(one))
       found.push({
-        ...{ key: `key ${one.hotkey}`, harm: 'taken', of: one.hotkey },
-        says: `${one.name} and ${other.name} have the same key.`,
-        mend: go('Rundown', '/rundown'),
+        ...{ key: `key ${one.hotkey}`, severity: 'taken', subject: one.hotkey },
+        text: `${one.name} and ${other.name} have the same key.`,
+        fix: go('Rundown', '/rundown'),
       });
   }
   for (const one of documents.item) {
     const other = documents.item.find((i) => i.number === one.number && i.key > one.key);
     if (other)
       found.push({
-        ...{ key: `number ${one.number}`, harm: 'taken', of: String(one.number) },
-        says: `${one.name} and ${other.name} have the same number.`,
-        mend: go('Edit', `/rundown?item=${encodeURIComponent(other.key)}`),
+        ...{ key: `number ${one.number}`, severity: 'taken', subject: String(one.number) },
+        text: `${one.name} and ${other.name} have the same number.`,
+        fix: go('Edit', `/rundown?item=${encodeURIComponent(other.key)}`),
       });
   }
   return found;
@@ -276,10 +276,10 @@ function ofRules({ documents }: Night): Finding[] {
 
 /** Gaps and overlaps of a board that is all zones, and what is outside. */
 function ofZones(output: Output): Finding[] {
-  const { gaps, overlaps, outside } = lieOf(output);
+  const { gaps, overlaps, outside } = coverageOf(output);
   const mend = go('Outputs', `/outputs`);
   const one = (what: string, says: string): Finding => ({
-    ...{ key: `zones ${output.key} ${what}`, harm: 'look', of: output.name, says, mend },
+    ...{ key: `zones ${output.key} ${what}`, severity: 'look', subject: output.name, text: says, fix: mend },
   });
   return [
     ...(output.venue && gaps.length

@@ -4,7 +4,7 @@ import { fitIn, layoutFor, type Fit } from './layout.ts';
 import { airing, laneKey, missingInputs, type Lane, type Output, type Zone } from './show.ts';
 
 /** A zone that an item goes to, with the layout that it stands in there; a zone that is not there is left out. */
-export interface Goes {
+export interface Placement {
   place: Place;
   output: Output;
   zone: Zone;
@@ -13,11 +13,11 @@ export interface Goes {
 }
 
 /** Where an item of a template goes, and in which layout: the one that fits the zone best. */
-export const goesOf = (
+export const placementOf = (
   places: readonly Place[],
   template: Pick<Template, 'layouts'>,
   outputs: readonly Output[],
-): Goes[] =>
+): Placement[] =>
   places.flatMap((place) => {
     const output = outputs.find((o) => o.key === place.output);
     const zone = output?.zones.find((z) => z.key === place.zone);
@@ -27,7 +27,7 @@ export const goesOf = (
   });
 
 /** How a layout stands in a zone, in words. */
-export function fitWords({ layout, fit }: Pick<Goes, 'layout' | 'fit'>): string {
+export function fitText({ layout, fit }: Pick<Placement, 'layout' | 'fit'>): string {
   if (fit.how === 'own') return `layout ${layout.key}`;
   const scaled = `at ${Math.round(fit.scale * 100)} %`;
   return fit.how === 'scaled'
@@ -42,13 +42,13 @@ export interface ItemState {
 }
 
 /** What an item lacks before it can be shown as it is meant, each as a noun; none where it lacks nothing. */
-export function lacksOf(
+export function missingOf(
   item: Pick<Item, 'inputs' | 'zones'>,
   template: Template | undefined,
   outputs: readonly Output[],
 ): string[] {
   if (!template) return ['its template'];
-  const goes = goesOf(item.zones, template, outputs);
+  const goes = placementOf(item.zones, template, outputs);
   return [
     ...missingInputs(template.inputs, item.inputs),
     ...(goes.length === 0
@@ -71,7 +71,7 @@ export function stateOfItem(
     const missing = all.size - on.filter((l) => all.has(laneKey(l))).length;
     return { is: 'on-air', says: missing > 0 ? `in ${on.length} of ${all.size} zones` : '' };
   }
-  const lacks = lacksOf(item, known.template, known.outputs);
+  const lacks = missingOf(item, known.template, known.outputs);
   if (lacks.length) return { is: 'lacks', says: `lacks ${lacks.join(', ')}` };
   if (item.aired !== null) return { is: 'aired', says: `aired ${timeText(item.aired)}` };
   return { is: 'ready', says: 'ready' };

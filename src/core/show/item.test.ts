@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import { freeNumber, goesTo, newItem, parseItem } from './item.ts';
+import { freeNumber, placesIn, newItem, parseItem } from './item.ts';
 import { fitIn } from './layout.ts';
-import { firstRundown, grouped, inOrder, parseModel, parseRundown, placed, without } from './rundown.ts';
+import { defaultRundown, grouped, inOrder, parseModel, parseRundown, placed, without } from './rundown.ts';
 
 const item = (key: string, number = 1) => newItem({ key, number, name: key.toUpperCase(), template: 't' });
 const place = (output: string, zone: string) => ({ output, zone });
@@ -12,7 +12,7 @@ describe('items', () => {
       ok: true,
       value: item('a'),
     });
-    expect(goesTo({ zones: [place('o', 'z')] }, place('o', 'y'))).toBe(false);
+    expect(placesIn({ zones: [place('o', 'z')] }, place('o', 'y'))).toBe(false);
   });
 
   it.each([
@@ -91,11 +91,11 @@ describe('the rundown', () => {
 
   it('lets items go, and is refused with something twice', () => {
     expect(without(groups, ['a', 'c']).map((g) => g.items)).toEqual([['b', 'gone'], []]);
-    const twice = (more: object) => ({ ...firstRundown(), groups: [...groups, more] });
+    const twice = (more: object) => ({ ...defaultRundown(), groups: [...groups, more] });
     for (const [body, why] of [
       [twice({ key: 'first', name: 'X', items: [] }), 'the key "first"'],
       [twice({ key: 'x', name: 'X', items: ['a'] }), 'the item "a" stands there twice'],
-      [{ ...firstRundown(), key: 'other' }, 'there is one rundown'],
+      [{ ...defaultRundown(), key: 'other' }, 'there is one rundown'],
     ] as const)
       expect(parseRundown(body)).toMatchObject({ ok: false, problems: [expect.stringContaining(why)] });
     const model = { schema: 1, key: 'm', name: 'M', groups: [{ key: 'g', name: 'G', items: [item('a')] }] };

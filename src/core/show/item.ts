@@ -63,7 +63,7 @@ export const parseItem = (input: unknown): Parsed<Item> => readDocument(Item, []
 export const placeKey = ({ output, zone }: Pick<Place, 'output' | 'zone'>): string => `${output}/${zone}`;
 
 /** True where an item goes to a zone, among others or alone. */
-export const goesTo = (
+export const placesIn = (
   { zones }: { readonly zones: readonly Place[] },
   at: Pick<Place, 'output' | 'zone'>,
 ): boolean => zones.some((z) => z.output === at.output && z.zone === at.zone);

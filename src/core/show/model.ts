@@ -1,6 +1,6 @@
 import type { Template } from '../documents/template.ts';
 import { freshKey } from '../text/words.ts';
-import { freeNumber, goesTo, type Item, type Place } from './item.ts';
+import { freeNumber, placesIn, type Item, type Place } from './item.ts';
 import { grouped, type Group, type RundownModel } from './rundown.ts';
 
 /** A rundown with its items as a model: they are as on a night that has not begun. */
@@ -21,7 +21,7 @@ export function modelOf(
 }
 
 /** What a model is used in: what is there already. */
-export interface Here {
+export interface ModelContext {
   items: readonly Item[];
   groups: readonly Group[];
   templates: readonly Pick<Template, 'key' | 'inputs'>[];
@@ -45,7 +45,7 @@ export interface Used {
  * What becomes of a rundown when a model is used: added to what is there, or in its place, where what is on air stays. What the
  * model names and is not here (a template, a zone, an input) is left out and said.
  */
-export function usedModel(model: RundownModel, there: Here, how: 'add' | 'replace'): Used {
+export function usedModel(model: RundownModel, there: ModelContext, how: 'add' | 'replace'): Used {
   const said: string[] = [];
   const stays = there.items.filter((i) => how === 'add' || there.onAir.has(i.key));
   const keys = new Map<string, string>();
@@ -58,7 +58,7 @@ export function usedModel(model: RundownModel, there: Here, how: 'add' | 'replac
       said.push(`${item.name} is left out: there is no template “${item.template}” here.`);
       continue;
     }
-    const zones = item.zones.filter((z) => there.zones.some((at) => goesTo({ zones: [at] }, z)));
+    const zones = item.zones.filter((z) => there.zones.some((at) => placesIn({ zones: [at] }, z)));
     if (zones.length < item.zones.length)
       said.push(
         `${item.name} goes to ${zones.length} of its ${item.zones.length} zones: the others are not here.`,

@@ -7,7 +7,7 @@ import { bindingsOf, type Layout } from '../layers/kinds.ts';
 import { shownIn } from '../layers/shown.ts';
 import type { InputDef } from '../documents/template.ts';
 import { shipped, writtenBy } from '../text/families.ts';
-import { bindingState, type Known } from '../value/state.ts';
+import { bindingState, type StateSource } from '../value/state.ts';
 import { evaluate, isBlank, isKeyed, namesIn, textOf, type Scope } from '../value/value.ts';
 import { missingInputs } from './show.ts';
 
@@ -55,7 +55,7 @@ export function preflight(
       return found;
     };
   if (board.ranked) scope.ranked = board.ranked;
-  const known: Known = {
+  const known: StateSource = {
     field: (key) => (board.def(key) ? (board.stateOf(key)?.quality ?? null) : null),
     table: () => 1,
     inputs: new Set(defs.map((d) => d.key)),

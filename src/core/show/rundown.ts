@@ -2,7 +2,7 @@ import { Each, Strict } from '../document/check.ts';
 import type { Parsed } from '../document/problems.ts';
 import { Count, Is, isText, Key, ListOf, Name } from '../document/rules.ts';
 import { readDocument } from '../document/upgrade.ts';
-import { goesTo, Item } from './item.ts';
+import { placesIn, Item } from './item.ts';
 import type { Lane } from './show.ts';
 
 /** The one rundown that is worked with, as a document. */
@@ -36,7 +36,7 @@ export const FIRST_GROUPS: readonly Group[] = [
 ];
 
 /** A rundown with the first groups and nothing in them. */
-export const firstRundown = (): Rundown => ({
+export const defaultRundown = (): Rundown => ({
   schema: 1,
   key: RUNDOWN,
   groups: FIRST_GROUPS.map((g) => ({ ...g, items: [] })),
@@ -119,7 +119,7 @@ export const inOrder = (groups: readonly Group[], items: readonly Item[]): Item[
 export function followingIn(lane: Lane, order: readonly Item[]): Item | undefined {
   const queued = lane.queue.flatMap((key) => order.find((i) => i.key === key) ?? []);
   if (queued.length) return queued[0];
-  const going = order.filter((item) => goesTo(item, lane));
+  const going = order.filter((item) => placesIn(item, lane));
   const last = (lane.onAir ?? lane.before)?.item;
   return going[going.findIndex((i) => i.key === last) + 1];
 }

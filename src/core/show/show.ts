@@ -58,12 +58,12 @@ export interface Lane {
   /** The items that are taken one after another, the first one next. */
   queue: string[];
   /** What is switched off here of what happens by itself. */
-  off: ByItself[];
+  off: Automatic[];
 }
 
 /** What happens in a lane by itself: an item goes off when its length is over; what follows it is taken. */
-export const BY_ITSELF = ['length', 'follows'] as const;
-export type ByItself = (typeof BY_ITSELF)[number];
+export const AUTOMATIC = ['length', 'follows'] as const;
+export type Automatic = (typeof AUTOMATIC)[number];
 
 /** As many items stand in a queue. */
 export const MOST_QUEUED = 200;

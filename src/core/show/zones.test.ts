@@ -9,7 +9,7 @@ import {
   divided,
   grown,
   inParts,
-  lieOf,
+  coverageOf,
   readSizes,
   reordered,
   largestOf,
@@ -28,9 +28,9 @@ describe('the zones of a board', () => {
   it('are made at once from a list of widths, and lie edge to edge', () => {
     expect(venue.map((b) => b.x)).toEqual([0, 800, 2200, 4200, 5600]);
     const board = { width: 6400, height: 1200, zones: zones(...venue, whole) };
-    expect(lieOf(board)).toEqual({ gaps: [], overlaps: [], outside: [] });
+    expect(coverageOf(board)).toEqual({ gaps: [], overlaps: [], outside: [] });
     expect(coversAll(board, whole)).toBe(true);
-    expect(largestOf(lieOf(board).gaps)).toBeNull();
+    expect(largestOf(coverageOf(board).gaps)).toBeNull();
   });
 
   it('have gaps, overlaps and parts outside, each in numbers', () => {
@@ -39,14 +39,14 @@ describe('the zones of a board', () => {
       height: 400,
       zones: zones(box(0, 0, 400, 400), box(350, 100, 250, 200), box(900, 300, 200, 100)),
     };
-    expect(lieOf(board)).toEqual({
+    expect(coverageOf(board)).toEqual({
       gaps: [box(400, 0, 600, 100), box(600, 100, 400, 200), box(400, 300, 500, 100)],
       overlaps: [{ zones: ['a', 'b'], box: box(350, 100, 50, 200) }],
       outside: ['c'],
     });
-    expect(largestOf(lieOf(board).gaps)).toEqual(box(600, 100, 400, 200));
-    expect(lieOf({ ...board, zones: zones(box(0, 0, 1000, 400)) }).gaps).toEqual([]);
-    expect(lieOf({ ...board, zones: [] }).gaps).toEqual([box(0, 0, 1000, 400)]);
+    expect(largestOf(coverageOf(board).gaps)).toEqual(box(600, 100, 400, 200));
+    expect(coverageOf({ ...board, zones: zones(box(0, 0, 1000, 400)) }).gaps).toEqual([]);
+    expect(coverageOf({ ...board, zones: [] }).gaps).toEqual([box(0, 0, 1000, 400)]);
   });
 
   it('leave as gaps just what a count of px says', () => {
@@ -59,7 +59,7 @@ describe('the zones of a board', () => {
           box(random(14) - 3, random(14) - 3, 1 + random(8), 1 + random(8)),
         ),
       );
-      const { gaps, overlaps } = lieOf({ width, height, zones: some });
+      const { gaps, overlaps } = coverageOf({ width, height, zones: some });
       const parts = some.filter((z) => !coversAll({ width, height }, z));
       const counted = parts.length ? parts : some;
       for (let x = 0; x < width; x++)

@@ -1,4 +1,4 @@
-import { worked } from '../number/arithmetic.ts';
+import { evaluated } from '../number/arithmetic.ts';
 import type { Box } from '../text/fit.ts';
 import type { Output, Zone } from './show.ts';
 
@@ -24,7 +24,7 @@ export const coversAll = ({ width, height }: Pick<Canvas, 'width' | 'height'>, z
   zone.x <= 0 && zone.y <= 0 && right(zone) >= width && bottom(zone) >= height;
 
 /** How the zones of a canvas lie, in px: what a board must not have unseen. */
-export interface Lie {
+export interface Coverage {
   /** What no zone covers, as few rectangles from top to bottom; what is right of another stays apart. */
   gaps: Box[];
   /** Each two zones that have something in common, by their keys, back to front. */
@@ -34,7 +34,7 @@ export interface Lie {
 }
 
 /** Works out how zones lie. Those that cover the whole canvas are left out, unless there is no other. */
-export function lieOf({ width, height, zones }: Canvas): Lie {
+export function coverageOf({ width, height, zones }: Canvas): Coverage {
   const canvas = { x: 0, y: 0, width, height };
   const parts = zones.filter((z) => !coversAll(canvas, z));
   const counted = parts.length ? parts : zones;
@@ -149,7 +149,7 @@ export function readSizes(text: string): number[] | string {
     .filter((part) => part !== '');
   if (parts.length === 0) return 'Type a size for each part, such as 800, 1400, 800.';
   if (parts.length > MOST_PARTS) return `That is more than ${MOST_PARTS} parts.`;
-  const sizes = parts.map((part) => worked(part, null));
+  const sizes = parts.map((part) => evaluated(part, null));
   const bad = sizes.findIndex((n) => n === null || !Number.isInteger(n) || n < 1 || n > MOST_SIDE);
   return bad < 0 ? (sizes as number[]) : `“${parts[bad]}” is no size in whole px.`;
 }
@@ -180,7 +180,7 @@ export function newZone(zones: readonly Zone[], box: Box): Zone {
 
 /** A zone in the largest room that is left; one over all of a board that is full, in front, for takeovers. */
 export function addedZone(canvas: Canvas): Zone {
-  const room = largestOf(lieOf(canvas).gaps);
+  const room = largestOf(coverageOf(canvas).gaps);
   if (room) return newZone(canvas.zones, room);
   const zone = newZone(canvas.zones, { x: 0, y: 0, width: canvas.width, height: canvas.height });
   return canvas.zones.some((z) => z.name === 'Takeover') ? zone : { ...zone, name: 'Takeover' };

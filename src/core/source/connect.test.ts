@@ -157,7 +157,7 @@ describe('listening for a button', () => {
       Object.assign(s, { clock: 44_700, running: true });
       s.home.score = 1;
     });
-    listener.hear(after);
+    listener.receive(after);
     const check = { kind: 'sum8', from: 1, to: -3, at: -3, as: 'hex' } as const;
     const runs = listener.runs().filter((r) => !inCheck(r, check, after.bytes.length));
     expect(runs).toEqual([{ offset: 14, length: 1, before: '0', after: '1' }]);
@@ -173,7 +173,7 @@ describe('listening for a button', () => {
     const said = (line: string) => new Parts(bytesOf(`${line}\n`), map);
     const listener = new Listener();
     for (const line of ['C,12:01', 'S,3,10', 'C,12:00', 'S,3,10']) listener.learn(said(line));
-    for (const line of ['C,11:59', 'S,4,10', 'P,2']) listener.hear(said(line));
+    for (const line of ['C,11:59', 'S,4,10', 'P,2']) listener.receive(said(line));
     const runs = listener.runs();
     expect(runs).toEqual([
       { offset: 0, length: 1, before: '', after: 'P', address: 'P', field: 1 },

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import { Beat, lineHealth, type SilenceBy } from './health.ts';
+import { Heartbeat, lineHealth, type SilenceBy } from './health.ts';
 
 const LEAST = { late: 1500, lost: 4000 };
 const beating = (...gaps: number[]) => {
-  const beat = new Beat();
+  const beat = new Heartbeat();
   let at = 0;
   beat.note(at);
   for (const gap of gaps) beat.note((at += gap));
@@ -16,7 +16,7 @@ describe('what silence is judged by', () => {
   const bursts = beating(...Array.from({ length: 60 }, (_, i) => (i % 20 === 19 ? 10_000 : 20)));
   // One outage is none either.
   const fast = beating(...Array<number>(40).fill(100), 30_000, 100);
-  it.each<[string, SilenceBy | undefined, Beat, number, boolean, string]>([
+  it.each<[string, SilenceBy | undefined, Heartbeat, number, boolean, string]>([
     ['time', undefined, every10s, 2000, true, 'late'],
     ['time', 'time', every10s, 5000, true, 'lost'],
     ['not at all', 'none', every10s, 3_600_000, true, 'live'],

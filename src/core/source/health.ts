@@ -31,7 +31,7 @@ const GAPS_NEEDED = 5;
 const GAPS_KEPT = 60;
 
 /** A device's own beat: how long it is used to be silent between two words. */
-export class Beat {
+export class Heartbeat {
   private gaps: number[] = [];
   private last: number | null = null;
 
@@ -60,7 +60,7 @@ export class Beat {
  * whatever silence is judged by.
  */
 export function lineHealth(
-  line: { lastWord: number | null; connected: boolean; beat: Beat },
+  line: { lastWord: number | null; connected: boolean; beat: Heartbeat },
   now: number,
   limits: Limits & { by?: SilenceBy | undefined },
 ): Health {

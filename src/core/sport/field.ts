@@ -12,7 +12,7 @@ class Base {
   @Name() label!: string;
   @OneOf(...GROUPS) group!: (typeof GROUPS)[number];
   /** What it is when a game begins, a clock in ms; what its kind suggests where it is not said (`firstValue`). */
-  @Maybe() @AnyScalar() first?: Scalar;
+  @Maybe() @AnyScalar() default?: Scalar;
 }
 class TextField extends Base {
   @Is('text') kind!: 'text';

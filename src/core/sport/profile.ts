@@ -1,6 +1,7 @@
 import { DERIVED, type Derived } from '../derive/derived.ts';
 import { Each, One } from '../document/check.ts';
-import { readDocument } from '../document/upgrade.ts';
+import { isRecord } from '../board/own.ts';
+import { readDocument, renamedKeys, type Step } from '../document/upgrade.ts';
 import { Count, Is, Key, Name, Whole } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import { withCommon } from './common.ts';
@@ -17,7 +18,7 @@ class Periods {
 
 /** A data file: the fields, clocks, periods and limits of one sport. Times in ms. */
 export class SportProfile {
-  @Is(1) schema!: 1;
+  @Is(2) schema!: 2;
   @Key() key!: string;
   @Name() name!: string;
   @One(() => Periods) periods!: Periods;
@@ -28,9 +29,21 @@ export class SportProfile {
 
 export type { FieldDef } from './field.ts';
 
+/** From version 1 to 2: a field's `default` was called `first`. */
+const fieldsByDefault: Step = (doc) => {
+  const { fields } = doc;
+  if (!Array.isArray(fields)) return doc;
+  return {
+    ...doc,
+    fields: fields.map((field: unknown) =>
+      isRecord(field) ? renamedKeys(field, { first: 'default' }) : field,
+    ),
+  };
+};
+
 /** Reads a sport profile; refuses one with a field twice, or with a number that can have no value. What every game has is there whether it is said or not. */
 export function parseProfile(input: unknown): Parsed<SportProfile> {
-  const read = readDocument(SportProfile, [], input, (profile) => {
+  const read = readDocument(SportProfile, [fieldsByDefault], input, (profile) => {
     const seen = new Set<string>();
     return profile.fields.flatMap((field, at) => {
       const { key } = field;

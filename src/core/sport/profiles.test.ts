@@ -28,6 +28,14 @@ function boardOf(key: string, values: Record<string, FieldValue>) {
 const box = stoppedClock(60_000, 'down', 0);
 
 describe('sport profiles', () => {
+  it('of version 1 keep what their fields begin with', () => {
+    const now = JSON.parse(readFileSync(new URL('baseball.json', folder), 'utf8')) as Record<string, unknown>;
+    const text = JSON.stringify({ ...now, schema: 1 }).replaceAll('"default":', '"first":');
+    expect(text).toContain('"first":"top"');
+    expect(parseProfile(JSON.parse(text))).toEqual(parseProfile(now));
+    for (const fields of [undefined, 'none', [7]])
+      expect(parseProfile({ ...now, schema: 1, fields }).ok).toBe(false);
+  });
   it('ship for seven sports', () => expect(readdirSync(folder).length).toBeGreaterThanOrEqual(7));
 
   it.each<[string, Record<string, FieldValue>, Record<string, FieldValue>]>([

@@ -47,9 +47,9 @@ const says = ({ label }: FieldDef, value: FieldValue) =>
  * What a field is when a game begins: what the profile says, else what its kind suggests: a clock of the game is full where
  * it runs down, numbers are 0 or their least, a flag is no. Blank where that fits nothing.
  */
-export function firstValue(def: FieldDef, now: number): FieldValue {
+export function defaultValue(def: FieldDef, now: number): FieldValue {
   const clock = (ms: number) => (def.kind === 'clock' ? stoppedClock(ms, def.direction, now) : ms);
-  const { first } = def;
+  const { default: first } = def;
   const value =
     first !== undefined
       ? typeof first === 'number'

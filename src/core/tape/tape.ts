@@ -21,7 +21,7 @@ export interface TapeHead {
 }
 
 /** One thing that a source said, or that was done to it. */
-export type Said =
+export type SourceEvent =
   | { kind: 'bytes'; bytes: Uint8Array }
   | { kind: 'document'; bytes: Uint8Array; type: string }
   /** It was asked and had nothing new. */
@@ -39,7 +39,7 @@ export type Said =
  * effect; or from here on everything is as in this memory: at the beginning, and where a part was cut out.
  */
 export type TapeEntry =
-  | { at: number; kind: 'said'; source: string; said: Said }
+  | { at: number; kind: 'said'; source: string; said: SourceEvent }
   | { at: number; kind: 'look' }
   | { at: number; kind: 'state'; memory: IntakeMemory };
 
@@ -184,7 +184,7 @@ function readBytes({ text, base64 }: { text?: string | undefined; base64?: strin
   return Uint8Array.from(atob(base64), (c) => c.charCodeAt(0));
 }
 
-function lineOf(said: Said): Partial<Line> {
+function lineOf(said: SourceEvent): Partial<Line> {
   switch (said.kind) {
     case 'bytes':
       return written(said.bytes);
@@ -242,7 +242,7 @@ export function parseEntry(line: string): TapeEntry | string {
   return typeof said === 'string' ? said : { at, kind: 'said', source: output.source, said };
 }
 
-function saidOf(line: Line): Said | string {
+function saidOf(line: Line): SourceEvent | string {
   if (line.line)
     return { kind: 'line', up: line.line === 'up', ...(line.trouble ? { text: line.trouble } : {}) };
   if (line.text !== undefined || line.base64 !== undefined) return { kind: 'bytes', bytes: readBytes(line) };

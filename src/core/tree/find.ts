@@ -1,7 +1,7 @@
 import type { CellAt } from '../trace/traced.ts';
 import type { DocMap } from './doc-map.ts';
 import type { TreeNode } from './node.ts';
-import { parsePlace, placeOf, spotsAt, valueAt, type Spot } from './place.ts';
+import { parsePlace, placeOf, spotsAt, valueAt, type TreePosition } from './place.ts';
 import { keyOfRow, rowAt } from './read.ts';
 
 /** Where a cell of a table stands in a document: its own place, and what is written there. */
@@ -15,7 +15,7 @@ export function findCell(root: TreeNode, map: DocMap, { table, row, column }: Ce
   const def = map.tables.find((t) => t.key === table);
   const wanted = def?.columns.find((c) => c.name === column);
   if (!def || !wanted) return null;
-  const top: Spot = { node: root, parent: null };
+  const top: TreePosition = { node: root, parent: null };
   const columns = def.columns.map((c) => ({ ...c, at: parsePlace(c.place)! }));
   const spot = spotsAt(top, parsePlace(def.rows)!)
     .slice(0, def.limit)
@@ -31,8 +31,9 @@ export function findCell(root: TreeNode, map: DocMap, { table, row, column }: Ce
 }
 
 /** The index of each node among its parent's children, from the root down. */
-function wayTo(spot: Spot): number[] {
+function wayTo(spot: TreePosition): number[] {
   const way: number[] = [];
-  for (let at: Spot = spot; at.parent; at = at.parent) way.unshift(at.parent.node.children.indexOf(at.node));
+  for (let at: TreePosition = spot; at.parent; at = at.parent)
+    way.unshift(at.parent.node.children.indexOf(at.node));
   return way;
 }

@@ -22,9 +22,9 @@ export interface Place {
 }
 
 /** A node with the way back up. */
-export interface Spot {
+export interface TreePosition {
   node: TreeNode;
-  parent: Spot | null;
+  parent: TreePosition | null;
 }
 
 const NAME = /^(?:'([^']+)'|([^/@[\]='"]+))/;
@@ -83,8 +83,8 @@ const SPECIAL = /[/@[\]='"]|^\.|^\s|\s$/;
 export const quoted = (name: string) => (SPECIAL.test(name) ? `'${name.replaceAll("'", '')}'` : name);
 
 /** The nodes at a place, seen from a node (or, absolute, from the top of its document). */
-export function spotsAt(from: Spot, place: Place): Spot[] {
-  let at: Spot = from;
+export function spotsAt(from: TreePosition, place: Place): TreePosition[] {
+  let at: TreePosition = from;
   let steps = place.steps;
   if (place.absolute) {
     while (at.parent) at = at.parent;
@@ -123,7 +123,7 @@ function partOf(n: TreeNode, part: readonly string[]): Scalar {
 }
 
 /** The plain value at a place: the first that is there; undefined where nothing is. */
-export function valueAt(from: Spot, place: Place): Scalar | undefined {
+export function valueAt(from: TreePosition, place: Place): Scalar | undefined {
   for (const { node: found } of spotsAt(from, place)) {
     if (place.attribute === null) return found.value;
     const value = found.attributes[place.attribute];

@@ -8,7 +8,7 @@ import type { Reading } from '../decode/reading.ts';
 import { isPlainNumber } from '../value/format.ts';
 import type { DocMap, DocTable, DocType } from './doc-map.ts';
 import type { TreeNode } from './node.ts';
-import { parsePlace, quoted, spotsAt, valueAt, type Place, type Spot } from './place.ts';
+import { parsePlace, quoted, spotsAt, valueAt, type Place, type TreePosition } from './place.ts';
 
 export type Row = Readonly<Record<string, Scalar>>;
 
@@ -71,7 +71,7 @@ export function readPlain(
 
 /** Everything that a map finds in a document. Never throws: what is not there or not readable is a problem. */
 export function readDocument(root: TreeNode, map: DocMap): DocumentRead {
-  const top: Spot = { node: root, parent: null };
+  const top: TreePosition = { node: root, parent: null };
   return {
     readings: map.readings.map((r) =>
       readPlain(r.name, valueAt(top, parsePlace(r.place)!), r.as, map.numbers),
@@ -80,7 +80,7 @@ export function readDocument(root: TreeNode, map: DocMap): DocumentRead {
   };
 }
 
-function readTable(top: Spot, table: DocTable, numbers: NumberForm | undefined): TableRead {
+function readTable(top: TreePosition, table: DocTable, numbers: NumberForm | undefined): TableRead {
   const columns = table.columns.map((c) => ({ ...c, at: parsePlace(c.place)! }));
   const spots = spotsAt(top, parsePlace(table.rows)!);
   const problems: string[] = [];
@@ -111,7 +111,7 @@ type PlacedColumn = DocTable['columns'][number] & { at: Place };
 
 /** The cells of the row that one element makes, and what is wrong with them. */
 export function rowAt(
-  spot: Spot,
+  spot: TreePosition,
   columns: readonly PlacedColumn[],
   numbers?: NumberForm,
 ): { row: Record<string, Scalar>; problems: string[] } {

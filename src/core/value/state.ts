@@ -5,7 +5,7 @@ import { innerValues, namesIn, type Value } from './value.ts';
 export type BindingState = 'live' | 'sample' | 'missing';
 
 /** What is known of what a binding may ask for; null where there is no such thing. */
-export interface Known {
+export interface StateSource {
   field(key: string): Quality | null;
   /** How many rows a table has. */
   table(key: string): number | null;
@@ -17,7 +17,7 @@ export interface Known {
  * input holds its sample until an item fills it in), else `live`. Of cases and formulas, which may ask for what only some sports
  * have, something has to be there.
  */
-export function bindingState(value: Value, known: Known): BindingState {
+export function bindingState(value: Value, known: StateSource): BindingState {
   const states = statesIn(value, known);
   const lenient = 'choose' in value || 'formula' in value;
   const there = lenient ? states.filter((s) => s !== 'missing') : [];
@@ -27,7 +27,7 @@ export function bindingState(value: Value, known: Known): BindingState {
 const stateOf = (quality: Quality | null): BindingState =>
   quality === null ? 'missing' : quality === 'none' ? 'sample' : 'live';
 
-function statesIn(value: Value, known: Known): BindingState[] {
+function statesIn(value: Value, known: StateSource): BindingState[] {
   if ('field' in value) return [stateOf(known.field(value.field))];
   if ('input' in value) return [known.inputs.has(value.input) ? 'sample' : 'missing'];
   if ('formula' in value) return [...namesIn(value).fields].map((key) => stateOf(known.field(key)));

@@ -10,7 +10,7 @@ import {
   type LayerOf,
   type LayerProps,
 } from '../layers/kinds.ts';
-import { heldBy, isValue } from '../layers/property.ts';
+import { coerced, isValue } from '../layers/property.ts';
 import {
   lineOf,
   PARTS,
@@ -172,7 +172,7 @@ export interface Measuring {
 function propsOf(layer: LayerOf<'text'>, scope: Scope): LayerProps {
   const props = contentsOf(layer);
   for (const { prop, property, value } of bindingsOf(layer))
-    if (!(PARTS as readonly string[]).includes(prop)) props[prop] = heldBy(property, compiled(value)(scope));
+    if (!(PARTS as readonly string[]).includes(prop)) props[prop] = coerced(property, compiled(value)(scope));
   return props;
 }
 

@@ -2,11 +2,11 @@ import { describe, expect, it } from 'vitest';
 import { parseTemplate, type Template } from '../documents/template.ts';
 import type { Layer } from '../layers/kinds.ts';
 import { refuseInput } from '../show/show.ts';
-import { afterAir, firstInputs, handOver, takeBack, unshown } from './inputs.ts';
+import { resetInputs, defaultInputs, handOver, takeBack, unshown } from './inputs.ts';
 
 const type = { font: 'Barlow Condensed', size: 20 };
 const template = (): Template => ({
-  schema: 2,
+  schema: 3,
   key: 't',
   name: 'T',
   inputs: [],
@@ -39,18 +39,22 @@ const layerOf = (t: Template, id: string) =>
 
 describe('what is handed to the operator', () => {
   it.each([
-    ['a', 'text', { key: 'name', label: 'Näme', kind: 'text', sample: 'First Last', first: 'First Last' }],
+    ['a', 'text', { key: 'name', label: 'Näme', kind: 'text', sample: 'First Last', default: 'First Last' }],
     [
       'a',
       'size',
-      { key: 'name-size', label: 'Näme: size', kind: 'number', min: 1, max: 4000, sample: 20, first: 20 },
+      { key: 'name-size', label: 'Näme: size', kind: 'number', min: 1, max: 4000, sample: 20, default: 20 },
     ],
     [
       'b',
       'fill',
-      { key: 'plate-fill', label: 'plate: fill', kind: 'colour', sample: '#123456', first: '#123456' },
+      { key: 'plate-fill', label: 'plate: fill', kind: 'colour', sample: '#123456', default: '#123456' },
     ],
-    ['b', 'shows', { key: 'plate-shows', label: 'plate: shows', kind: 'switch', sample: true, first: true }],
+    [
+      'b',
+      'shows',
+      { key: 'plate-shows', label: 'plate: shows', kind: 'switch', sample: true, default: true },
+    ],
     ['p', 'picture', { key: 'logo', label: 'logo', kind: 'picture' }],
     [
       'o',
@@ -64,7 +68,7 @@ describe('what is handed to the operator', () => {
           { value: 'away', label: 'right' },
         ],
         sample: 'x',
-        first: 'x',
+        default: 'x',
       },
     ],
   ])('%s, %s is an input, can be saved, and is taken back as it was', (id, prop, def) => {
@@ -105,23 +109,23 @@ describe('what is handed to the operator', () => {
     expect(unshown(t, t.layouts[0]!)).toEqual(['Näme']);
     handOver(t, 'main', 'a', 'text');
     expect(t.inputs.map((i) => i.key)).toEqual(['name', 'name-2']);
-    expect(firstInputs(t)).toEqual({ name: 'First Last', 'name-2': 'x' });
+    expect(defaultInputs(t)).toEqual({ name: 'First Last', 'name-2': 'x' });
   });
 
   it('what begins anew does so after it was on air; all else stays as it was filled in', () => {
     const inputs = [
-      { key: 'a', kind: 'text', afresh: true, first: 'A' },
-      { key: 'b', kind: 'text', first: 'B' },
-      { key: 'c', kind: 'choice', afresh: true, choices: [{ value: 'x' }, { value: 'y' }] },
-      { key: 'd', kind: 'choice', afresh: true, rows: { table: 't', column: 'c' } },
+      { key: 'a', kind: 'text', resets: true, default: 'A' },
+      { key: 'b', kind: 'text', default: 'B' },
+      { key: 'c', kind: 'choice', resets: true, choices: [{ value: 'x' }, { value: 'y' }] },
+      { key: 'd', kind: 'choice', resets: true, rows: { table: 't', column: 'c' } },
     ] as never;
-    expect(afterAir({ inputs }, { a: '1', b: '2', c: 'y', d: '9' })).toEqual({
+    expect(resetInputs({ inputs }, { a: '1', b: '2', c: 'y', d: '9' })).toEqual({
       a: 'A',
       b: '2',
       c: 'x',
       d: null,
     });
-    expect(firstInputs({ inputs })).toEqual({ a: 'A', b: 'B', c: 'x' });
+    expect(defaultInputs({ inputs })).toEqual({ a: 'A', b: 'B', c: 'x' });
   });
 
   it('a choice has a list or a table; of a table any key is taken, for its rows come and go', () => {

@@ -57,7 +57,7 @@ export function handOver(template: Template, layoutKey: string, id: string, prop
   const label = property.main || which ? layer.name : `${layer.name}: ${property.label.toLowerCase()}`;
   const key = freshKey(label, (k) => template.inputs.some((i) => i.key === k), 'input');
   const said = (layer as unknown as Record<string, unknown>)[prop];
-  const held = (said === undefined || isValue(said) ? property.first : said) as Scalar;
+  const held = (said === undefined || isValue(said) ? property.default : said) as Scalar;
   const choices = which ? membersIn(layer) : null;
   template.inputs.push({
     key,
@@ -65,7 +65,7 @@ export function handOver(template: Template, layoutKey: string, id: string, prop
     kind: choices ? 'choice' : kind,
     ...(choices ? { choices } : {}),
     ...(kind === 'number' ? limits(property) : {}),
-    ...(held === null || held === '' ? {} : { sample: held, first: held }),
+    ...(held === null || held === '' ? {} : { sample: held, default: held }),
   });
   (layer as unknown as Record<string, Value>)[prop] = { input: key };
   return key;
@@ -94,7 +94,7 @@ export function takeBack(template: Template, key: string): string[] {
       }
   if (others.length) return [...new Set(others)];
   for (const { layer, prop, property } of alone)
-    (layer as unknown as Record<string, unknown>)[prop] = def.sample ?? def.first ?? property.first ?? '';
+    (layer as unknown as Record<string, unknown>)[prop] = def.sample ?? def.default ?? property.default ?? '';
   template.inputs = template.inputs.filter((i) => i.key !== key);
   return [];
 }
@@ -108,23 +108,23 @@ export function unshown({ inputs }: Pick<Template, 'inputs'>, { layers }: Pick<L
 }
 
 /** What an input holds in a new item; null for nothing. */
-const firstOf = ({ kind, first, choices, rows }: InputDef): Scalar =>
+const defaultOf = ({ kind, default: first, choices, rows }: InputDef): Scalar =>
   first ?? (kind === 'choice' && !rows ? (choices?.[0]?.value ?? null) : null);
 
 /** What the inputs of a new item hold. */
-export const firstInputs = ({ inputs }: Pick<Template, 'inputs'>): Record<string, Scalar> =>
+export const defaultInputs = ({ inputs }: Pick<Template, 'inputs'>): Record<string, Scalar> =>
   Object.fromEntries(
     inputs.flatMap((def) => {
-      const held = firstOf(def);
+      const held = defaultOf(def);
       return held === null ? [] : [[def.key, held]];
     }),
   );
 
 /** What an item's inputs hold once it was on air: those that begin anew are what they are in a new item. */
-export function afterAir(
+export function resetInputs(
   { inputs }: Pick<Template, 'inputs'>,
   held: Readonly<Record<string, Scalar>>,
 ): Record<string, Scalar> {
-  const anew = inputs.filter((def) => def.afresh);
-  return { ...held, ...Object.fromEntries(anew.map((def) => [def.key, firstOf(def)])) };
+  const anew = inputs.filter((def) => def.resets);
+  return { ...held, ...Object.fromEntries(anew.map((def) => [def.key, defaultOf(def)])) };
 }

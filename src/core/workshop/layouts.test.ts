@@ -56,7 +56,7 @@ describe('scaleLayer', () => {
     expect(JSON.stringify(layer)).toContain('"size":1');
     expect(
       parseTemplate({
-        schema: 2,
+        schema: 3,
         key: 't',
         name: 'T',
         inputs: [],

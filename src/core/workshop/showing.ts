@@ -139,10 +139,10 @@ export const changingIn = ({ layers }: Pick<Layout, 'layers'>): { layer: Layer; 
   });
 
 /** What can be put onto a layer: a field of some kind, or a cell of a table's row. */
-export type Putting = FieldDef['kind'] | 'cell';
+export type DroppedKind = FieldDef['kind'] | 'cell';
 
 /** What an input of each kind is put onto a layer as. */
-export const INPUT_AS: Record<InputDef['kind'], Putting> = {
+export const INPUT_AS: Record<InputDef['kind'], DroppedKind> = {
   text: 'text',
   choice: 'choice',
   switch: 'flag',
@@ -152,7 +152,7 @@ export const INPUT_AS: Record<InputDef['kind'], Putting> = {
 };
 
 /** What each type of property can be given. */
-const TAKES: Record<Property['type'], readonly Putting[]> = {
+const TAKES: Record<Property['type'], readonly DroppedKind[]> = {
   text: ['text', 'choice', 'integer', 'clock', 'derived', 'cell'],
   choice: ['text', 'choice', 'derived', 'cell'],
   number: ['integer', 'derived', 'cell'],
@@ -163,14 +163,14 @@ const TAKES: Record<Property['type'], readonly Putting[]> = {
 };
 
 /** True where a property may be bound to what is put there. */
-export const takes = (property: Property, what: Putting): boolean =>
+export const takes = (property: Property, what: DroppedKind): boolean =>
   property.bound && TAKES[property.type].includes(what);
 
 /** The headings under which what is put onto a layer as a whole belongs, the likeliest first. */
 const LIKELY: readonly Section[] = ['content', 'order', 'type', 'look', 'showing'];
 
 /** The property that what is put onto a layer of a kind belongs in; null where it has none. */
-export function propertyFor(kind: LayerKind, what: Putting): string | null {
+export function propertyFor(kind: LayerKind, what: DroppedKind): string | null {
   const found = propertiesOf(kind)
     .filter(([, p]) => takes(p, what) && LIKELY.includes(p.section) && p.type !== 'choice')
     // A number says how much of something there is; how it looks is for the property itself.

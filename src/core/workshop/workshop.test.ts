@@ -171,7 +171,7 @@ describe('the tree of layers', () => {
       const l = layout();
       const made = newLayer(l, kind, box(1, 2, 30, 40));
       l.layers.push(kind === 'group' || kind === 'one-of' ? ({ ...made, layers: [] } as Layer) : made);
-      const template = { schema: 2, key: 't', name: 'T', inputs: [], layouts: [l] };
+      const template = { schema: 3, key: 't', name: 'T', inputs: [], layouts: [l] };
       expect(parseTemplate(template)).toMatchObject({ ok: true });
     },
   );

@@ -2,7 +2,7 @@ import { unlike } from '../../core/text/words.ts';
 import { targetConstructorToSchema } from 'class-validator-jsonschema';
 import { ROLES } from '../../core/actions/action.ts';
 import { ACTIONS, actionOf, type ActionKind } from '../../core/actions/actions.ts';
-import { Choice, nestedOf, type Kind, type Nested, type Of } from '../../core/document/check.ts';
+import { Choice, nestedOf, type DocumentClass, type Nested, type Of } from '../../core/document/check.ts';
 
 type Schema = Record<string, unknown>;
 type Meta = { constraints: unknown[]; name?: string; type: string };
@@ -38,7 +38,7 @@ const CONVERTERS: Record<string, (meta: Meta) => Schema> = {
 /** The schemas of classes, each under a name of its own, with those that they hold. */
 class Schemas {
   readonly made: Record<string, Schema> = {};
-  private readonly names = new Map<Kind, string>();
+  private readonly names = new Map<DocumentClass, string>();
 
   refer(of: Of): Schema {
     if (of instanceof Choice) return { type: 'object' };

@@ -8,7 +8,7 @@ import { WebSocketServer } from 'ws';
 import type { Config } from '../config.ts';
 import type { Engine } from '../live/engine.ts';
 import { placeOf, readAs } from '../live/open-pages.ts';
-import { OneByOne } from './one-by-one.ts';
+import { SpacedQueue } from './spaced-queue.ts';
 import { addressAsked, refuseRequest } from './guard.ts';
 import { FOR_DOCUMENTS, HEADERS } from './policy.ts';
 
@@ -63,7 +63,7 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
     try {
       await handler(request, response, failed, { engine });
     } catch (error) {
-      engine.complain(error, `an answer to ${request.method} ${request.url} failed`);
+      engine.logError(error, `an answer to ${request.method} ${request.url} failed`);
       failed(error);
     }
   };
@@ -83,7 +83,7 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
       concurrencyLimit: 4,
     },
   });
-  const joins = new OneByOne();
+  const joins = new SpacedQueue();
   server.on('upgrade', (request: IncomingMessage, socket: Duplex, head: Buffer) => {
     // Whoever hangs up in the middle of it is gone, and that is all.
     socket.on('error', () => socket.destroy());

@@ -3,7 +3,7 @@ import { FrameDecoder, newestOf, type Frame } from '../../core/decode/decoder.ts
 import { LineSplitter } from '../../core/decode/lines.ts';
 import type { FrameMap, ReadingDef } from '../../core/decode/frame-map.ts';
 import { asciiText } from '../../core/decode/reading.ts';
-import { Beat, lineHealth, retryWait, type Health } from '../../core/source/health.ts';
+import { Heartbeat, lineHealth, retryWait, type Health } from '../../core/source/health.ts';
 import {
   addressOf,
   type ByteTransport,
@@ -18,10 +18,10 @@ import { readDocument } from '../../core/tree/read.ts';
 import { tracedKey, type CellAt } from '../../core/trace/traced.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { sourceMemory, type SourceMemory } from '../../core/tape/memory.ts';
-import type { Said } from '../../core/tape/tape.ts';
-import type { Ears } from './ears.ts';
+import type { SourceEvent } from '../../core/tape/tape.ts';
+import type { SourceListener } from './source-listener.ts';
 import { openLine, type OpenLine } from './transport.ts';
-import { Turns } from './turns.ts';
+import { LineScheduler } from './turns.ts';
 import type { LastRead, RunningSource, Whereabouts } from './running-source.ts';
 
 /** How much of what a source said last is kept for whoever looks at it, in bytes. */
@@ -30,7 +30,7 @@ const TAIL = 8192;
 /** As many frames or lines that came together are shown one after another; of more the newest state counts. */
 const ONE_BY_ONE = 8;
 const MOST_LINES = 50;
-const turns = new Turns();
+const turns = new LineScheduler();
 
 /** Turns a device's bytes into frames, over any transport, and opens the line again with growing waits. */
 export class ByteSource implements RunningSource {
@@ -39,7 +39,7 @@ export class ByteSource implements RunningSource {
   readonly pad = null;
   private line: OpenLine | null = null;
   connected = false;
-  readonly beat = new Beat();
+  readonly beat = new Heartbeat();
   private timer: NodeJS.Timeout | null = null;
   private tries = 0;
   private stopped = false;
@@ -59,7 +59,7 @@ export class ByteSource implements RunningSource {
   private overtaken = 0;
   private dropped = 0;
   private readonly turn = turns.line(
-    (bytes) => this.hear({ kind: 'bytes', bytes }),
+    (bytes) => this.receive({ kind: 'bytes', bytes }),
     (bytes) => (this.dropped += bytes),
   );
   refused = 0;
@@ -76,7 +76,7 @@ export class ByteSource implements RunningSource {
 
   constructor(
     { source, map, document }: SourceBundle,
-    private readonly ears: Ears,
+    private readonly ears: SourceListener,
   ) {
     this.doc = source;
     this.map = map;
@@ -94,20 +94,20 @@ export class ByteSource implements RunningSource {
     const silentAfter = limits.by && limits.by !== 'time' ? 0 : Math.max(5000, limits.lost * 2);
     this.line = openLine(transport as ByteTransport, silentAfter, {
       up: () => {
-        this.hear({ kind: 'line', up: true });
+        this.receive({ kind: 'line', up: true });
         this.ears.log.info({ source: key, address: addressOf(transport) }, 'source connected');
       },
       bytes: (bytes) => this.turn.push(bytes),
       down: (reason) => {
         this.turn.drop();
-        this.hear({ kind: 'line', up: false, ...(reason ? { text: reason } : {}) });
+        this.receive({ kind: 'line', up: false, ...(reason ? { text: reason } : {}) });
         this.openAgain(reason);
       },
     });
   }
 
   /** Takes what its line, or a tape in its place, says. */
-  hear(said: Said, atMoment: (take: () => void) => void = this.ears.during): void {
+  receive(said: SourceEvent, atMoment: (accept: () => void) => void = this.ears.atOneTime): void {
     atMoment(() => this.take(said));
   }
 
@@ -115,13 +115,13 @@ export class ByteSource implements RunningSource {
     return this.lastLine;
   }
 
-  private take(said: Said): void {
-    this.ears.said(said);
-    if (said.kind === 'bytes') return this.receive(said.bytes);
+  private take(said: SourceEvent): void {
+    this.ears.received(said);
+    if (said.kind === 'bytes') return this.receiveBytes(said.bytes);
     if (said.kind !== 'line') return;
     this.connected = said.up;
     if (said.up) return;
-    if (said.text) this.complain(said.text);
+    if (said.text) this.report(said.text);
     this.decoder?.reset();
     this.lines.reset();
   }
@@ -179,7 +179,7 @@ export class ByteSource implements RunningSource {
   }
 
   /** Notes trouble, as a sentence for the operator. */
-  complain(text: string): void {
+  report(text: string): void {
     this.trouble = { text, at: this.ears.now() };
   }
 
@@ -213,7 +213,7 @@ export class ByteSource implements RunningSource {
     this.timer = setTimeout(() => this.start(), wait);
   }
 
-  private receive(bytes: Uint8Array): void {
+  private receiveBytes(bytes: Uint8Array): void {
     const now = this.ears.now();
     if (this.document) {
       const lines = this.lines.push(bytes);
@@ -238,9 +238,7 @@ export class ByteSource implements RunningSource {
       const { badChecks } = this.decoder.counts;
       const { lastBad } = this.decoder;
       if (badChecks > this.badChecks && lastBad)
-        this.complain(
-          `A frame failed its check and was thrown away: ${asciiText(lastBad, 0, lastBad.length)}`,
-        );
+        this.report(`A frame failed its check and was thrown away: ${asciiText(lastBad, 0, lastBad.length)}`);
       this.badChecks = badChecks;
     }
     this.keep(bytes);
@@ -275,7 +273,7 @@ export class ByteSource implements RunningSource {
       this.ears.read(read, now);
     } catch {
       this.badLines++;
-      this.complain(`A line is no JSON: ${text.slice(0, 60)}`);
+      this.report(`A line is no JSON: ${text.slice(0, 60)}`);
     }
   }
 

@@ -24,7 +24,7 @@ export class HandSource implements RunningSource {
 
   start(): void {}
   stop(): void {}
-  hear(): void {}
+  receive(): void {}
   whereIs(): null {
     return null;
   }
@@ -33,7 +33,7 @@ export class HandSource implements RunningSource {
     return false;
   }
 
-  complain(text: string, at: number): void {
+  report(text: string, at: number): void {
     this.trouble = { text, at };
   }
 

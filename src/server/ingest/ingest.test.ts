@@ -38,9 +38,9 @@ function listenTo(transport: object, mapped = true) {
     { schema: 1, source: doc.value, map: mapped ? map.value : null, document: null, patch: null },
     {
       read: ({ readings }) => scores.push(readings.find((r) => r.name === 'home score')?.value),
-      said: () => {},
+      received: () => {},
       now: Date.now,
-      during: (work) => work(),
+      atOneTime: (work) => work(),
       log: pino({ level: 'silent' }),
     },
   );

@@ -5,7 +5,7 @@ import { fileFetcher } from './document/file.ts';
 import type { HostPolicy } from './document/hosts.ts';
 import { httpFetcher } from './document/http.ts';
 import type { DocumentReader } from './document/reader.ts';
-import type { Ears } from './ears.ts';
+import type { SourceListener } from './source-listener.ts';
 import { HandSource } from './hand-source.ts';
 import type { RunningSource } from './running-source.ts';
 
@@ -18,7 +18,7 @@ export interface Reach {
 /** Makes the source that a bundle describes; nothing is opened before it is started. */
 export function openSource(
   bundle: SourceBundle,
-  ears: Ears,
+  ears: SourceListener,
   reach: Reach,
   reader: DocumentReader,
 ): RunningSource {

@@ -5,11 +5,11 @@ import type { Reading } from '../../core/decode/reading.ts';
 import type { Health } from '../../core/source/health.ts';
 import type { SourceDoc } from '../../core/source/source.ts';
 import type { SourceMemory } from '../../core/tape/memory.ts';
-import type { Said } from '../../core/tape/tape.ts';
+import type { SourceEvent } from '../../core/tape/tape.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import type { Found } from '../../core/tree/find.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
-import type { Done } from './document/work.ts';
+import type { ReadResult } from './document/work.ts';
 
 /** Where a cell stands in the newest document of a source, and when that came (server ms). */
 export type Whereabouts = Found & { format: string; at: number };
@@ -26,9 +26,9 @@ export interface Frames {
 export interface DocumentsThere {
   fetchNow(): Promise<void>;
   /** The newest good document read by a map that is being made. */
-  tryMap(map: DocMap | null, most?: number): Promise<Done> | null;
+  tryMap(map: DocMap | null, most?: number): Promise<ReadResult> | null;
   /** The newest good document, as it was fetched. */
-  readonly newest: Said | null;
+  readonly newest: SourceEvent | null;
 }
 
 /** What is pressed by somebody. */
@@ -58,10 +58,10 @@ export interface RunningSource {
   stop(): void;
   /** Judges its silence at `now`; true where its health changed. */
   look(now: number): boolean;
-  complain(text: string, at: number): void;
+  report(text: string, at: number): void;
   state(waiting: SourceState['waiting']): SourceState;
   /** Takes what a tape says in its line's place; `atMoment` does it at the time when it counts. */
-  hear(said: Said, atMoment: (take: () => void) => void): void | Promise<void>;
+  receive(said: SourceEvent, atMoment: (take: () => void) => void): void | Promise<void>;
   remember(zero: number): SourceMemory;
   recall(memory: SourceMemory, zero: number): void;
   /** What its newest document or line said; null where none came, or it has none. */

@@ -1,5 +1,5 @@
 import { afterEach, beforeEach, expect, it, vi } from 'vitest';
-import { Turns } from './turns.ts';
+import { LineScheduler } from './turns.ts';
 
 beforeEach(() => void vi.useFakeTimers({ toFake: ['setTimeout'] }));
 afterEach(() => {
@@ -8,7 +8,7 @@ afterEach(() => {
 });
 
 /** A line each of whose bytes takes so many ms to read. */
-function lineOf(turns: Turns, ms: number) {
+function lineOf(turns: LineScheduler, ms: number) {
   const took: number[][] = [];
   let dropped = 0;
   const turn = turns.line(
@@ -34,7 +34,7 @@ const pass = (ms: number) => {
 };
 
 it('takes what comes at once while there is time, then in slices of all that came meanwhile', () => {
-  const turns = new Turns();
+  const turns = new LineScheduler();
   const { turn, took } = lineOf(turns, 8);
   for (let n = 1; n <= 6; n++) turn.push(byte(n));
   expect(took).toEqual([[1], [2], [3]]);
@@ -46,7 +46,7 @@ it('takes what comes at once while there is time, then in slices of all that cam
 });
 
 it('lets a line that floods hold up no other: each has its turn', () => {
-  const turns = new Turns();
+  const turns = new LineScheduler();
   const [flood, calm] = [lineOf(turns, 21), lineOf(turns, 0)];
   flood.turn.push(byte(1));
   for (let n = 2; n < 5; n++) flood.turn.push(byte(n));
@@ -60,7 +60,7 @@ it('lets a line that floods hold up no other: each has its turn', () => {
 });
 
 it('keeps a bounded part of what waits, the newest, and counts the rest', () => {
-  const turns = new Turns();
+  const turns = new LineScheduler();
   const { turn, took, dropped } = lineOf(turns, 30);
   turn.push(byte(1));
   for (let n = 0; n < 100; n++) turn.push(new Uint8Array(4096).fill(n));

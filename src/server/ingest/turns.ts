@@ -5,7 +5,7 @@ const SHARE = 20;
 const MOST_WAITING = 64 * 1024;
 
 /** One line's bytes on their way to what reads them. */
-export interface Turn {
+export interface LineTurn {
   push(bytes: Uint8Array): void;
   /** Forgets what waits. */
   drop(): void;
@@ -22,14 +22,14 @@ interface Line {
  * Shares the main thread among lines. What comes is taken at once as long as there is time for it; a line that floods is
  * taken in slices, each all that came meanwhile.
  */
-export class Turns {
+export class LineScheduler {
   private began = 0;
   private spent = 0;
   private timer: NodeJS.Timeout | null = null;
   private readonly waiting = new Set<Line>();
 
   /** A line of its own; `dropped` is told how many bytes were let go. */
-  line(take: (bytes: Uint8Array) => void, dropped: (bytes: number) => void): Turn {
+  line(take: (bytes: Uint8Array) => void, dropped: (bytes: number) => void): LineTurn {
     const line: Line = { parts: [], length: 0, take, dropped };
     return {
       push: (bytes) => {

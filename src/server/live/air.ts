@@ -2,9 +2,9 @@ import type { LayerDelta } from '../../core/resolve/resolver.ts';
 import { emptyLane, laneKey, type Lane, type WhyQuiet } from '../../core/show/show.ts';
 import type { AirOp, DeskOp } from '../../core/wire/wire.ts';
 import { airStream, type Hub } from './hub.ts';
-import { OnAir, type Standing } from './on-air.ts';
+import { OnAir, type MountedItem } from './on-air.ts';
 
-interface Parts extends Standing {
+interface Parts extends MountedItem {
   hub: Hub;
 }
 

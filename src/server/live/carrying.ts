@@ -12,14 +12,14 @@ import type { ChangedOp, DeskDocuments, DeskOp, DocumentOp } from '../../core/wi
 import type { Library } from '../media/library.ts';
 import type { Deck } from '../tape/deck.ts';
 import type { Air } from './air.ts';
-import { becomeOf, begun } from './become.ts';
+import { resetBoard, applyFirstValues } from './board-reset.ts';
 import { derivedNow, unreadNow } from './desk-snapshot.ts';
 import { carryOutDocuments } from './documents.ts';
 import { frozen } from './frozen.ts';
 import { serverNow } from './hub.ts';
 import type { Secrets } from './secrets.ts';
 import type { Sources } from './sources.ts';
-import type { Spread } from './surroundings.ts';
+import type { BoardUpdate } from './source-context.ts';
 
 /** The running parts that a change is made true of. */
 export interface Running {
@@ -33,7 +33,7 @@ export interface Running {
   /** The sources in use: the real ones, or those of a tape in their place. */
   sources: () => Sources;
   now: () => number;
-  spread: (changes: Spread) => void;
+  spread: (changes: BoardUpdate) => void;
   /** Does work that changes the board in several steps, and tells of them as one. */
   together: (work: () => void) => void;
   air: Air;
@@ -49,7 +49,7 @@ const PARTS: readonly string[] = ['source', 'frame-map', 'doc-map', 'patch'];
  */
 export function carryOut(running: Running, change: Change): void {
   const { world, board, library, deck } = running;
-  const { edits, become, press } = change;
+  const { edits, reset: become, press } = change;
   const before = become === 'swapped' ? running.sources().remember(running.now()) : null;
   const touched = touchedSources(world, edits);
   for (const edit of edits) keep(running, edit);
@@ -62,7 +62,7 @@ export function carryOut(running: Running, change: Change): void {
     running.together(() => {
       for (const key of touched) putSource(running, key);
       if (become === 'swapped' || become === 'fresh')
-        becomeOf(running.sources(), world.profile, become, before);
+        resetBoard(running.sources(), world.profile, become, before);
       const documents = edits
         .filter((e) => isDocumentKind(e.kind))
         .concat(editsOf(change, 'setting') as Edit[]);
@@ -71,8 +71,8 @@ export function carryOut(running: Running, change: Change): void {
         running.sources().boardChanged();
       }
       // The fields of the sport that is played now are there by now.
-      if (become === 'fresh') running.spread(begun(board, change.values ?? [], running.now()));
-      else if (typeof become === 'object') becomeOf(running.sources(), world.profile, become, null);
+      if (become === 'fresh') running.spread(applyFirstValues(board, change.values ?? [], running.now()));
+      else if (typeof become === 'object') resetBoard(running.sources(), world.profile, become, null);
       for (const { key, is } of editsOf(change, 'pin'))
         running.spread(board.apply([is ? { key, pin: is.value } : { key, release: true }], running.now()));
     });

@@ -1,22 +1,22 @@
 import type { Edit } from '../../core/actions/change.ts';
 import type { World } from '../../core/actions/world.ts';
 import type { Board } from '../../core/board/board.ts';
-import type { Derivations, Worked } from '../../core/derive/derivations.ts';
+import type { Derivations, Recomputed } from '../../core/derive/derivations.ts';
 import { PALETTE, paletteTable, type Palette } from '../../core/documents/palette.ts';
 import { gameChanges, gameTables, type Game } from '../../core/show/game.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
 
 /** What of a running Foothill a game, a profile or a derivation changes. */
-export interface Living {
+export interface RunningState {
   world: World;
   derivations: Derivations;
   board: Board;
 }
 
 /** Makes the running board what edits of documents say, once they stand in the world; gives what they changed there. */
-export function carryOutDocuments(live: Living, edits: readonly Edit[], now: number): Worked {
-  const worked: Worked = { changed: [], touched: [], tables: [] };
-  const add = (more: Worked) => {
+export function carryOutDocuments(live: RunningState, edits: readonly Edit[], now: number): Recomputed {
+  const worked: Recomputed = { changed: [], touched: [], tables: [] };
+  const add = (more: Recomputed) => {
     worked.changed.push(...more.changed);
     worked.touched.push(...more.touched);
     worked.tables.push(...more.tables);
@@ -45,7 +45,7 @@ export function carryOutDocuments(live: Living, edits: readonly Edit[], now: num
 }
 
 /** Puts a game on the board: its names, colours and people, under its own profile. */
-export function playGame(live: Living, game: Game, now: number): Worked {
+export function playGame(live: RunningState, game: Game, now: number): Recomputed {
   const { world, board } = live;
   world.game = game;
   const profile = world.documents.profile.get(game.profile);
@@ -66,26 +66,26 @@ export function playGame(live: Living, game: Game, now: number): Worked {
 }
 
 /** Puts on the board what the documents say as they stand: the game that is played, and the palette. */
-export function beginWith(live: Living, now: number): void {
+export function beginWith(live: RunningState, now: number): void {
   const { game, documents } = live.world;
   if (game) playGame(live, game, now);
   for (const palette of documents.palette.values()) usePalette(live, palette, now);
 }
 
 /** Puts the palette on the board: whatever shows a colour of it follows. */
-function usePalette({ board }: Pick<Living, 'board'>, palette: Palette, now: number): Worked {
+function usePalette({ board }: Pick<RunningState, 'board'>, palette: Palette, now: number): Recomputed {
   const changed = board.tables.put(paletteTable(palette), PALETTE, now);
   return { changed, touched: [], tables: changed.length ? [PALETTE] : [] };
 }
 
 /** Gives the board the fields of a profile; fields that it shares with the one before keep their values. */
 export function useProfile(
-  { world, board, derivations }: Living,
+  { world, board, derivations }: RunningState,
   profile: SportProfile,
   now: number,
-): Worked {
+): Recomputed {
   const gone = world.profile.fields.filter((f) => !profile.fields.some((g) => g.key === f.key));
-  const worked: Worked[] = world.profile.derived
+  const worked: Recomputed[] = world.profile.derived
     .filter((d) => !world.documents.derived.has(d.key))
     .map((d) => derivations.remove(d.key, now));
   for (const { key } of gone) board.undefine(key);

@@ -1,7 +1,7 @@
 import { bundlesOf } from '../../core/actions/world.ts';
 import { createServer, type Socket } from 'node:net';
 import { describe, expect, it } from 'vitest';
-import { Noted } from './noted.ts';
+import { ReadLog } from './read-log.ts';
 import type { Traced } from '../../core/trace/traced.ts';
 import type { AirOp, AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { StoreDown } from '../store/store.ts';
@@ -97,10 +97,10 @@ describe('Engine', () => {
   it('an input that begins anew does so when its item leaves the air, cleared or by another take', async () => {
     const { act, page } = await setUp();
     const [lower] = folder('demo/template').filter((t) => (t as { key: string }).key === 'lower-third');
-    const body = structuredClone(lower) as { inputs: { key: string; afresh?: boolean }[] };
+    const body = structuredClone(lower) as { inputs: { key: string; resets?: boolean }[] };
     Object.assign(
       body.inputs.find((i) => i.key === 'line')!,
-      { afresh: true, first: 'fresh' },
+      { resets: true, default: 'fresh' },
     );
     expect(await act({ kind: 'put-document', what: 'template', body })).toMatchObject({ ok: true });
     const line = () =>
@@ -201,11 +201,11 @@ describe('Engine', () => {
     });
     // What was made of it stands, whatever else changes, until something that it read is another.
     const seen = [{ field: 'best' }, second.of!, last.of!].map((of) => {
-      const noted = new Noted();
+      const noted = new ReadLog();
       engine.trace(of, noted);
       return noted;
     });
-    const stand = () => seen.map((noted) => noted.stands);
+    const stand = () => seen.map((noted) => noted.isCurrent);
     frame((s) => (s.home.score = 31));
     await expect.poll(() => engine.board.read('home.score')).toBe(31);
     expect(stand()).toEqual([true, true, true]);

@@ -22,17 +22,17 @@ import { Trials } from './trials.ts';
 import { ToldTables } from './tables.ts';
 import { Air } from './air.ts';
 import { BoardSaver } from './board-saver.ts';
-import { Acting, type Outcome } from './acting.ts';
+import { ActionRunner, type Outcome } from './action-runner.ts';
 import { deskSnapshotOf } from './desk-snapshot.ts';
-import { takenIn } from './take-in.ts';
-import { ByItself, FOOTHILL } from './by-itself.ts';
+import { importing } from './importing.ts';
+import { TimedActions, FOOTHILL } from './timed-actions.ts';
 import { carryOut, type Running } from './carrying.ts';
 import { beginWith } from './documents.ts';
 import { Rules } from './rules.ts';
 import { Secrets } from './secrets.ts';
 import { Sources } from './sources.ts';
-import type { Spread } from './surroundings.ts';
-import { Noted } from './noted.ts';
+import type { BoardUpdate } from './source-context.ts';
+import { ReadLog } from './read-log.ts';
 import { traceOf } from './trace.ts';
 import { bundlesOf, type World } from '../../core/actions/world.ts';
 import { START } from '../../core/actions/choose-game.ts';
@@ -68,8 +68,8 @@ export class Engine {
   readonly trials: Trials;
   private lines: Sources;
   private readonly secrets = new Secrets();
-  private readonly acting: Acting;
-  private readonly byItself: ByItself;
+  private readonly actions: ActionRunner;
+  private readonly timedActions: TimedActions;
   private readonly rules: Rules;
   private readonly derivations: Derivations;
   private readonly tables: ToldTables;
@@ -98,8 +98,8 @@ export class Engine {
     this.lines = this.makeSources((s) => this.spread(s), false);
     this.deck = new Deck(this.deckHost(), store, logger);
     this.trials = new Trials({ hub: this.hub, reach, reader, logger });
-    this.acting = new Acting(this.stage());
-    this.byItself = new ByItself({
+    this.actions = new ActionRunner(this.stage());
+    this.timedActions = new TimedActions({
       show: this.show,
       now: this.time.now,
       act: async (action) => (await this.byFoothill(action)).ok,
@@ -123,7 +123,7 @@ export class Engine {
     for (const lane of saved.lanes)
       if (this.show.lanes.has(laneKey(lane))) this.show.lanes.set(laneKey(lane), lane);
     this.log.push(...saved.log);
-    this.acting.load(saved.past);
+    this.actions.load(saved.past);
     const now = serverNow();
     this.board.apply(
       saved.board.map(({ field, value, origin }) => ({ key: field, value, origin })),
@@ -147,7 +147,7 @@ export class Engine {
     );
     this.air.begin();
     this.rules.begin();
-    this.byItself.look();
+    this.timedActions.look();
     await this.deck.load();
     for (const bundle of bundlesOf(this.world)) this.lines.put(bundle);
     // A tape says itself when it was looked at, so that it always leads to the same board.
@@ -167,7 +167,7 @@ export class Engine {
     if (told) this.desk({ op: 'sources', sources: this.sourceStates() });
   }
 
-  private makeSources(spread: (s: Spread) => void, tape: boolean): Sources {
+  private makeSources(spread: (s: BoardUpdate) => void, tape: boolean): Sources {
     const { board, hub, reach, logger, reader, time } = this;
     return new Sources({ board, hub, reach, logger, reader, spread, now: time.now, tape });
   }
@@ -202,14 +202,14 @@ export class Engine {
         const { stretch } = this.time;
         this.hub.setTime(playing && stretch && { tape: playing.name, ...stretch });
         this.desk({ op: 'deck', tapes, rehearsal: playing });
-        this.byItself.look();
+        this.timedActions.look();
       },
       began: () => this.hub.refresh(DESK),
     };
   }
 
   async stop(): Promise<void> {
-    this.byItself.stop();
+    this.timedActions.stop();
     this.rules.stop();
     for (const timer of this.timers) clearInterval(timer);
     await this.deck.stop();
@@ -218,7 +218,7 @@ export class Engine {
     this.reader.close();
     this.pictures.close();
     this.hub.close();
-    await this.acting.settled;
+    await this.actions.settled;
     await this.saver.save();
   }
 
@@ -238,7 +238,7 @@ export class Engine {
   }
 
   /** Notes what failed where nobody is told otherwise. */
-  complain(error: unknown, text: string): void {
+  logError(error: unknown, text: string): void {
     this.logger.error({ err: error }, text);
   }
 
@@ -257,7 +257,7 @@ export class Engine {
 
   /** Does one action as a page sent it, after those that came before it. Never throws. */
   act(body: unknown): Promise<Outcome> {
-    return this.acting.act(body);
+    return this.actions.act(body);
   }
 
   private byFoothill = (action: object): Promise<Outcome> =>
@@ -282,7 +282,7 @@ export class Engine {
         if (change.press) carryOut(this.running, change);
         else this.rules.unmoved(() => carryOut(this.running, change));
         if (change.edits.some((e) => e.kind === 'trigger' || e.kind === 'quiet')) this.rules.begin();
-        this.byItself.look();
+        this.timedActions.look();
       },
       told: (line: LogLine, replaces: boolean, states: UndoState[]) => {
         if (replaces) log.pop();
@@ -298,7 +298,7 @@ export class Engine {
 
   /** Takes a picture, a loop or a tape in; gives what it is, or why it was not taken. */
   takeIn<T>(work: () => Promise<T>): Promise<T | { status: number; reason: string }> {
-    return takenIn(this.store, this.logger, work);
+    return importing(this.store, this.logger, work);
   }
 
   private gathered: Gathered | null = null;
@@ -317,7 +317,7 @@ export class Engine {
   }
 
   /** Sends what an apply changed: to the pages on air first, then to the desks. */
-  private spread(first: Spread): void {
+  private spread(first: BoardUpdate): void {
     if (this.gathered) {
       this.gathered.changed.push(...first.changed);
       this.gathered.touched.push(...first.touched);
@@ -365,13 +365,13 @@ export class Engine {
 
   private sendTraces(): void {
     this.hub.tellWatchers((of) => {
-      const noted = new Noted();
+      const noted = new ReadLog();
       const trace = this.trace(of, noted);
-      return { trace, stands: () => noted.stands };
+      return { trace, stands: () => noted.isCurrent };
     });
   }
 
-  trace(of: Traced, noted = new Noted()): Trace {
+  trace(of: Traced, noted = new ReadLog()): Trace {
     const { board, derivations, resolver, show, sources, time } = this;
     return traceOf(of, { board, derivations, resolver, show, sources, time, noted });
   }
@@ -379,7 +379,7 @@ export class Engine {
   private deskSnapshot(): DeskSnapshot {
     const { world, derivations, library, board, tables, show, sources, reach, deck, store, log } = this;
     const parts = { world, derivations, library, board, tables, show, sources, reach, deck, store, log };
-    return deskSnapshotOf({ ...parts, ...this.hub.pages(serverNow()), undos: this.acting.undoStates() });
+    return deskSnapshotOf({ ...parts, ...this.hub.pages(serverNow()), undos: this.actions.undoStates() });
   }
 
   /** Tells the desks which pages are open, where that is other than they know. */

@@ -21,7 +21,7 @@ export function ownWords(hand: Pad, board: Board): Change[] {
 }
 
 /** A clock that runs by hand has nobody to say that it is over: it stops at its end. Gives those that are there. */
-export function clocksOver(hand: Pad, board: Board, now: number): Change[] {
+export function endedClocks(hand: Pad, board: Board, now: number): Change[] {
   return [...hand.words].flatMap((key): Change[] => {
     const value = board.state(key)?.value;
     if (!isClock(value) || !value.running || clockAt(value, now) !== value.until) return [];
@@ -30,7 +30,7 @@ export function clocksOver(hand: Pad, board: Board, now: number): Change[] {
 }
 
 /** A hand's word is good while it holds the field: once a device has it again, the next word starts from that. */
-export function letGo(hand: Pad, arbiter: Arbiter): void {
+export function releaseFields(hand: Pad, arbiter: Arbiter): void {
   for (const field of hand.words) {
     if (arbiter.holder(field) === hand.doc.key) continue;
     hand.words.delete(field);

@@ -81,13 +81,13 @@ export class Hub {
   private readonly drain: NodeJS.Timeout;
   /** How many have joined so far. */
   private readonly gone = new GonePages();
-  private joined = 0;
+  private clientCount = 0;
   /** Runs while something waits for the desks. */
   private soon: NodeJS.Timeout | null = null;
 
   private rehearsal: ShownRehearsal | null = null;
   /** What is watched, by what it is of, and whether it would still be the same if it was made again. */
-  private readonly traces = new Map<string, { text: string; stands: () => boolean }>();
+  private readonly traces = new Map<string, { text: string; isCurrent: () => boolean }>();
 
   constructor() {
     this.drain = setInterval(() => this.catchUp(), DRAIN_LOOK);
@@ -237,7 +237,7 @@ export class Hub {
     const asks = { left: ASKS_AT_ONCE, at: performance.now() };
     const now = serverNow();
     const client: Client = {
-      ...{ id: ++this.joined, joiner, since: now, asked: now, rtt: null },
+      ...{ id: ++this.clientCount, joiner, since: now, asked: now, rtt: null },
       socket,
       behind: false,
       most: BEHIND,
@@ -272,9 +272,9 @@ export class Hub {
         const { watching, behind } = client;
         if (!watching) continue;
         const key = tracedKey(watching);
-        if (!watched.has(key) && !this.traces.get(key)?.stands()) {
+        if (!watched.has(key) && !this.traces.get(key)?.isCurrent()) {
           const { trace, stands } = traceOf(watching);
-          this.traces.set(key, { text: JSON.stringify({ t: 'trace', trace }), stands });
+          this.traces.set(key, { text: JSON.stringify({ t: 'trace', trace }), isCurrent: stands });
         }
         watched.add(key);
         const { text } = this.traces.get(key)!;

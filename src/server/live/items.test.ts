@@ -73,10 +73,10 @@ describe('items', () => {
   it('an input that begins anew does so when the item has left the last of its zones', async () => {
     const { does, item } = await running();
     const [lower] = folder('demo/template').filter((t) => (t as { key: string }).key === 'lower-third');
-    const body = structuredClone(lower) as { inputs: { key: string; afresh?: boolean }[] };
+    const body = structuredClone(lower) as { inputs: { key: string; resets?: boolean }[] };
     Object.assign(
       body.inputs.find((i) => i.key === 'line')!,
-      { afresh: true, first: 'fresh' },
+      { resets: true, default: 'fresh' },
     );
     await does({ kind: 'put-document', what: 'template', body });
     await does({

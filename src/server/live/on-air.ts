@@ -18,7 +18,7 @@ import type { Library } from '../media/library.ts';
 const STAND_IN = '/media/stand-in/arena.svg';
 
 /** What stands on air is made of. */
-export interface Standing {
+export interface MountedItem {
   show: Show;
   world: World;
   resolver: Resolver;
@@ -30,7 +30,7 @@ export class OnAir {
   /** What is mounted under each lane's key, and when it was taken: a lane that only changed its next is not taken anew. */
   private readonly mounted = new Map<string, { takenAt: number; item: Omit<AirItem, 'states'> }>();
 
-  constructor(private readonly parts: Standing) {}
+  constructor(private readonly parts: MountedItem) {}
 
   /** Follows what a lane has on air; gives what an air page needs when that is new there. */
   mount(lane: Lane): AirItem | null {

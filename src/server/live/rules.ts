@@ -67,7 +67,7 @@ export class Rules {
         from: '',
       };
       this.watched.set(of, one);
-      this.dependents.begin(one);
+      this.dependents.followFields(one);
       this.note(one);
     }
     for (const [key, timer] of this.waiting)

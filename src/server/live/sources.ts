@@ -8,16 +8,16 @@ import { Patch } from '../../core/patch/patch.ts';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import { sourceMemory, type IntakeMemory } from '../../core/tape/memory.ts';
-import type { Said, TapeEntry } from '../../core/tape/tape.ts';
+import type { SourceEvent, TapeEntry } from '../../core/tape/tape.ts';
 import type { DocumentRead } from '../../core/tree/read.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
-import type { Done } from '../ingest/document/work.ts';
-import type { Ears } from '../ingest/ears.ts';
+import type { ReadResult } from '../ingest/document/work.ts';
+import type { SourceListener } from '../ingest/source-listener.ts';
 import { openSource } from '../ingest/open-source.ts';
 import type { Pad, RunningSource } from '../ingest/running-source.ts';
 import { ByteStreams } from './byte-streams.ts';
-import { clocksOver, handLinks, letGo, ownWords } from './hands.ts';
-import type { Surroundings } from './surroundings.ts';
+import { endedClocks, handLinks, releaseFields, ownWords } from './hands.ts';
+import type { SourceContext } from './source-context.ts';
 
 type Word = Extract<Change, { value: unknown }>;
 
@@ -48,13 +48,13 @@ export class Sources {
   private moment: number | null = null;
   private readonly now = () => this.moment ?? this.around.now();
 
-  constructor(private readonly around: Surroundings) {
+  constructor(private readonly around: SourceContext) {
     this.board = around.board;
     this.bytes = new ByteStreams(around.hub);
   }
 
   /** Adds what a recorder is to be told; it hears everything that sources say, in the order in which it counts. */
-  recorder: ((source: string, said: Said, at: number) => void) | null = null;
+  recorder: ((source: string, said: SourceEvent, at: number) => void) | null = null;
 
   /** Starts a source, or starts it anew with what changed. Until it speaks again its fields are not trusted. */
   put(bundle: SourceBundle): void {
@@ -141,7 +141,7 @@ export class Sources {
     this.during(this.now(), () => {
       this.note(key, { kind: 'give-back' });
       this.apply(this.arbiter.giveBack(key, this.now()));
-      for (const hand of this.hands()) letGo(hand, this.arbiter);
+      for (const hand of this.hands()) releaseFields(hand, this.arbiter);
     });
   }
 
@@ -181,7 +181,7 @@ export class Sources {
   }
 
   /** The newest good document of a source, read by a map that is being made. Null where there is none. */
-  tryMap(key: string, map: DocMap | null, most?: number): Promise<Done> | null {
+  tryMap(key: string, map: DocMap | null, most?: number): Promise<ReadResult> | null {
     return this.all.get(key)?.source.documents?.tryMap(map, most) ?? null;
   }
 
@@ -207,17 +207,17 @@ export class Sources {
     });
     let ended = false;
     for (const hand of this.hands()) {
-      const over = clocksOver(hand, this.board, now);
+      const over = endedClocks(hand, this.board, now);
       if (over.length) this.set(hand.doc.key, over);
       ended ||= over.length > 0;
     }
     const back = this.arbiter.tick(now, stopped);
     this.apply(back);
-    for (const hand of this.hands()) letGo(hand, this.arbiter);
+    for (const hand of this.hands()) releaseFields(hand, this.arbiter);
     return changed || ended || back.length > 0;
   }
 
-  private note(source: string, said: Said): void {
+  private note(source: string, said: SourceEvent): void {
     this.recorder?.(source, said, this.now());
   }
 
@@ -246,7 +246,7 @@ export class Sources {
   }
 
   /** The newest good document of each source that has one: with these a memory is whole. */
-  newest(): { source: string; said: Said }[] {
+  newest(): { source: string; said: SourceEvent }[] {
     return [...this.all].flatMap(([key, { source }]) => {
       const said = source.documents?.newest;
       return said ? [{ source: key, said }] : [];
@@ -268,14 +268,14 @@ export class Sources {
    * Makes all that is known of the sources and by them something else, and what the game begins with where it is said:
    * sides exchanged, a new game, or what was before. Lines stay open; what they say next counts as ever.
    */
-  become(change: (memory: IntakeMemory) => IntakeMemory, zero = this.now()): void {
+  reset(change: (memory: IntakeMemory) => IntakeMemory, zero = this.now()): void {
     const at = this.now();
     this.during(zero, () => this.recall(change(this.remember(zero)), zero));
-    this.became?.(this.remember(at), at);
+    this.onReset?.(this.remember(at), at);
   }
 
   /** Is told when all that is known became something else, other than by what sources say. */
-  became: ((memory: IntakeMemory, at: number) => void) | null = null;
+  onReset: ((memory: IntakeMemory, at: number) => void) | null = null;
 
   /** Takes what a tape says, as it was at its moment `at` (ms); a document is read first. */
   async replay(entry: Extract<TapeEntry, { kind: 'said' }>, at: number, zero: number): Promise<void> {
@@ -293,7 +293,7 @@ export class Sources {
       }));
       return meanwhile(() => this.set(key, changes));
     }
-    return source?.hear(said, meanwhile);
+    return source?.receive(said, meanwhile);
   }
 
   stop(): void {
@@ -328,8 +328,8 @@ export class Sources {
 
   private make(bundle: SourceBundle): Feeding['source'] {
     const { source: doc } = bundle;
-    const ears: Ears = {
-      said: (said) => {
+    const ears: SourceListener = {
+      received: (said) => {
         this.note(doc.key, said);
         if (said.kind === 'bytes') this.bytes.push(doc.key, said.bytes);
       },
@@ -338,7 +338,7 @@ export class Sources {
         if (feeding?.source === source) this.onRead(feeding, read, at);
       },
       now: this.now,
-      during: (work) => this.during(this.now(), work),
+      atOneTime: (work) => this.during(this.now(), work),
       log: this.around.logger,
     };
     const source = openSource(bundle, ears, this.around.reach, this.around.reader);
@@ -411,7 +411,7 @@ export class Sources {
     const all = [...problems, ...applied.refused.map((r) => r.reason), ...tables.flatMap((t) => t.problems)];
     if (all.length === 0) return;
     source.refused += all.length;
-    source.complain(all[0]!, at);
+    source.report(all[0]!, at);
   }
 }
 

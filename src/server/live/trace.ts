@@ -14,7 +14,7 @@ import { readsOf } from '../../core/trace/reads.ts';
 import { tracedKey, type CellAt, type Traced } from '../../core/trace/traced.ts';
 import { valueInWords, type Scope, type Value } from '../../core/value/value.ts';
 import type { Trace, TracedPart } from '../../core/wire/wire.ts';
-import type { Noted } from './noted.ts';
+import type { ReadLog } from './read-log.ts';
 import type { Feeding, Sources } from './sources.ts';
 
 /** How many parts of one value are named; of a total over a whole season the rest is counted. */
@@ -29,7 +29,7 @@ export interface Traceable {
   sources: Sources;
   time: ShowTime;
   /** What was read is noted in it. */
-  noted: Noted;
+  noted: ReadLog;
 }
 
 /** Why something says what it says: from the newest frame's bytes or the document's place to the layers on air. */
@@ -56,7 +56,7 @@ function traceField(key: string, all: Traceable): Trace {
   return trace;
 }
 
-function traceSource(trace: Trace, field: string, feeding: Feeding, noted: Noted): void {
+function traceSource(trace: Trace, field: string, feeding: Feeding, noted: ReadLog): void {
   const link = feeding.patch?.linkTo(field);
   if (!link) return;
   const { source, bundle } = feeding;
@@ -90,7 +90,7 @@ function written({ name, raw, problem, value = null }: Reading, kind: string): N
 }
 
 /** The same for a source of documents or of lines: the place that the reading was found at. */
-function traceDocument(trace: Trace, name: string, { source, bundle }: Feeding, noted: Noted): void {
+function traceDocument(trace: Trace, name: string, { source, bundle }: Feeding, noted: ReadLog): void {
   const def = bundle.document?.readings.find((r) => r.name === name);
   const last = noted.read(() => source.lastRead);
   if (!def || !last) return;

@@ -5,8 +5,8 @@ import { parseBundle } from '../../core/source/bundle.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import type { DocumentReader } from '../ingest/document/reader.ts';
-import type { Done } from '../ingest/document/work.ts';
-import type { Ears } from '../ingest/ears.ts';
+import type { ReadResult } from '../ingest/document/work.ts';
+import type { SourceListener } from '../ingest/source-listener.ts';
 import { openSource, type Reach } from '../ingest/open-source.ts';
 import type { RunningSource } from '../ingest/running-source.ts';
 import { ByteStreams } from './byte-streams.ts';
@@ -57,11 +57,11 @@ export class Trials {
       return { problem: `${MOST} lines are being tried already: save or close one.` };
     const key = `trial_${randomUUID()}`;
     const bundle = { ...read.value, source: { ...read.value.source, key } };
-    const ears: Ears = {
-      said: (said) => said.kind === 'bytes' && this.bytes.push(key, said.bytes),
+    const ears: SourceListener = {
+      received: (said) => said.kind === 'bytes' && this.bytes.push(key, said.bytes),
       read: () => {},
       now: serverNow,
-      during: (work) => work(),
+      atOneTime: (work) => work(),
       log: this.host.logger,
     };
     const source = openSource(bundle, ears, this.host.reach, this.host.reader);
@@ -91,7 +91,7 @@ export class Trials {
   }
 
   /** Its newest good document, read by a map that is being made; null where there is none. */
-  tryMap(key: string, map: DocMap | null, most?: number): Promise<Done> | null {
+  tryMap(key: string, map: DocMap | null, most?: number): Promise<ReadResult> | null {
     const source = this.asked(key)?.source;
     return source?.documents?.tryMap(map, most) ?? null;
   }

@@ -30,7 +30,7 @@ describe('Documents that cannot be read', () => {
         key: 'odd',
         word: 'template',
         name: 'Odd one',
-        problems: ['schema: version 9 is of a newer Foothill; this one reads up to 2'],
+        problems: ['schema: version 9 is of a newer Foothill; this one reads up to 3'],
       },
     ]);
     expect(JSON.stringify(unreadOf(desk))).not.toContain('"text"');

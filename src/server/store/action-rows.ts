@@ -48,12 +48,12 @@ export async function writeAction(action: ActionRecord, transaction: Transaction
     body: JSON.stringify(action.body),
     past: action.past && JSON.stringify(action.past),
     undone: false,
-    goneOn: '',
+    continuedBy: '',
   };
   const again = marks?.past ? { past: JSON.stringify(marks.past) } : {};
   await Promise.all([
     ActionRow.create(row, { transaction }),
-    follows && ActionRow.update({ goneOn: id }, { where: { id: follows }, transaction }),
+    follows && ActionRow.update({ continuedBy: id }, { where: { id: follows }, transaction }),
     marks && ActionRow.update({ undone: marks.undone, ...again }, { where: { id: marks.id }, transaction }),
     gone.length && ActionRow.update({ past: null }, { where: { id: gone }, transaction }),
   ]);
@@ -68,7 +68,7 @@ export async function unwriteAction(
   transaction: Transaction,
 ): Promise<boolean> {
   if (!(await ActionRow.destroy({ where: { id, at }, transaction }))) return false;
-  await ActionRow.update({ goneOn: '' }, { where: { goneOn: id }, transaction });
+  await ActionRow.update({ continuedBy: '' }, { where: { continuedBy: id }, transaction });
   if (marks) await ActionRow.update({ undone: !marks.undone }, { where: { id: marks.id }, transaction });
   return true;
 }

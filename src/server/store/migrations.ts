@@ -185,6 +185,10 @@ const migrations = [
       await q.addColumn('lanes', 'off', { type: DataTypes.STRING(80), allowNull: true });
     },
   },
+  {
+    name: '010-continued-by',
+    up: ({ context: q }: { context: QueryInterface }) => q.renameColumn('actions', 'goneOn', 'continuedBy'),
+  },
 ];
 
 /** An item as it was kept before it was a document. */

@@ -51,7 +51,7 @@ export class ActionRow extends Model {
   declare past: string | null;
   declare undone: boolean;
   /** The action that went on with it and stands in its place; blank where none did. */
-  declare goneOn: string;
+  declare continuedBy: string;
 }
 /** The board's last values, saved in batches, so that a restart without its sources still shows them. */
 export class BoardRow extends Model {
@@ -145,7 +145,7 @@ export function bindModels(sequelize: Sequelize): void {
       view: text(20),
       past: { type: DataTypes.TEXT('long') },
       undone: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
-      goneOn: { ...text(64), defaultValue: '' },
+      continuedBy: { ...text(64), defaultValue: '' },
     },
     table('actions'),
   );

@@ -281,12 +281,12 @@ export class Store {
       BoardModel.findAll(),
       ActionRow.findAll({
         attributes: ['at', 'text', 'who'],
-        where: { goneOn: '' },
+        where: { continuedBy: '' },
         order: [['seq', 'DESC']],
         limit: LOG_KEPT,
       }),
       ActionRow.findAll({
-        where: { past: { [Op.ne]: null }, goneOn: '' },
+        where: { past: { [Op.ne]: null }, continuedBy: '' },
         order: [['seq', 'DESC']],
         limit: PAST_KEPT,
       }),

@@ -3,7 +3,7 @@ import { shifted } from '../../core/board/values.ts';
 import {
   writeEntry,
   writeHead,
-  type Said,
+  type SourceEvent,
   type TapeEntry,
   type TapeHead,
   type TapeInfo,
@@ -41,8 +41,8 @@ export class Recorder {
     this.write(writeHead(head));
     this.note({ at: 0, kind: 'state', memory: sources.remember(zero) });
     for (const { source, said } of sources.newest()) this.note({ at: 0, kind: 'said', source, said });
-    sources.recorder = (source, said, at) => this.hear(source, said, at);
-    sources.became = (memory, at) => this.note({ at: at - zero, kind: 'state', memory });
+    sources.recorder = (source, said, at) => this.receive(source, said, at);
+    sources.onReset = (memory, at) => this.note({ at: at - zero, kind: 'state', memory });
     this.timer = setInterval(() => void this.flush(), WRITE_EVERY);
   }
 
@@ -57,8 +57,8 @@ export class Recorder {
     await this.flush();
   }
 
-  private hear(source: string, said: Said, at: number): void {
-    const moved: Said =
+  private receive(source: string, said: SourceEvent, at: number): void {
+    const moved: SourceEvent =
       said.kind === 'press'
         ? { ...said, set: said.set.map((s) => ({ ...s, value: shifted(s.value, -this.zero) })) }
         : said;
@@ -84,7 +84,7 @@ export class Recorder {
     this.over = true;
     clearInterval(this.timer);
     this.sources.recorder = null;
-    this.sources.became = null;
+    this.sources.onReset = null;
     this.problem = problem;
     if (problem) void this.flush();
   }

@@ -2,7 +2,7 @@ import type { SourceBundle } from '../../core/source/source.ts';
 import { eighth, type ShowTime } from '../../core/tape/show-time.ts';
 import { lengthOf, type Part, type RehearsalState, type Tape, type TapeEntry } from '../../core/tape/tape.ts';
 import type { Sources } from '../live/sources.ts';
-import type { Spread } from '../live/surroundings.ts';
+import type { BoardUpdate } from '../live/source-context.ts';
 import { bundlesAt, replayEntry, stateBefore } from './replay.ts';
 
 /** How often it is looked whether something is to be said, in ms. */
@@ -14,11 +14,11 @@ const TURN = 12;
 export interface RehearsalHost {
   time: ShowTime;
   /** Sources that open no line, in place of those before; what they change goes to `spread`. */
-  makeSources(spread: (s: Spread) => void): Sources;
+  makeSources(spread: (s: BoardUpdate) => void): Sources;
   /** Sources of their own over a board that nobody sees; `close` ends them. */
   offAir(): { sources: Sources; close: () => void };
   /** Sends what changed to the pages; `jumped`: it did not happen one after the other. */
-  spread(s: Spread, jumped?: boolean): void;
+  spread(s: BoardUpdate, jumped?: boolean): void;
   /** Looks at the silence of the sources in use. */
   look(at: number): void;
   /** The sources as they are saved now. */
@@ -122,7 +122,7 @@ export class Rehearsal {
     return [...today, ...own.filter((b) => !known.has(b.source.key))];
   }
 
-  private gather({ changed, touched, tables = [] }: Spread): void {
+  private gather({ changed, touched, tables = [] }: BoardUpdate): void {
     for (const key of changed) this.gathered!.changed.add(key);
     for (const key of touched) this.gathered!.touched.add(key);
     for (const key of tables) this.gathered!.tables.add(key);

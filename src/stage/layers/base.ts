@@ -31,7 +31,7 @@ export interface Mount {
   /** Views that show only where another layer is. */
   masked: Set<LayerView>;
   /** Makes the layers that stand in an element those that are given; what stands already and is meant stays. */
-  stand(layers: readonly Layer[], within: HTMLElement): void;
+  mount(layers: readonly Layer[], within: HTMLElement): void;
 }
 
 const SHADOWED = ['shadow', 'shadowX', 'shadowY', 'shadowBlur'];
@@ -79,7 +79,7 @@ export class LayerView<K extends LayerKind = LayerKind> {
     this.embody();
     this.pending = contentsOf(layer as Layer);
     this.named();
-    if ('layers' in layer) mount.stand(layer.layers as Layer[], this.body);
+    if ('layers' in layer) mount.mount(layer.layers as Layer[], this.body);
   }
 
   /** Takes new content. Without `moving` everything is a cut. */
@@ -126,7 +126,7 @@ export class LayerView<K extends LayerKind = LayerKind> {
   }
 
   /** Is another form of the same layer from now on: what differs is drawn when it is next applied. */
-  become(layer: LayerOf<K>): void {
+  update(layer: LayerOf<K>): void {
     if (layer === this.layer) return;
     if (JSON.stringify(layer.moments) !== JSON.stringify(this.layer.moments)) {
       this.idling?.cancel();
@@ -138,7 +138,7 @@ export class LayerView<K extends LayerKind = LayerKind> {
     this.layer = layer;
     this.embody();
     this.named();
-    if ('layers' in layer) this.mount.stand(layer.layers as Layer[], this.body);
+    if ('layers' in layer) this.mount.mount(layer.layers as Layer[], this.body);
   }
 
   /** Gives it a body of its own, once it moves by a wipe. */

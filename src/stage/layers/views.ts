@@ -28,7 +28,7 @@ const build = (layer: Layer, mount: Mount): LayerView =>
  * Makes the layers that stand in an element those that are given, in their order. A layer that stands already, known by its
  * id, becomes what it is now, without a break in what it shows.
  */
-export function stand(layers: readonly Layer[], within: HTMLElement, mount: Mount): void {
+export function mountLayers(layers: readonly Layer[], within: HTMLElement, mount: Mount): void {
   let before: HTMLElement | null = null;
   for (const layer of layers) {
     const el: HTMLElement = viewOf(layer, mount).el;
@@ -41,7 +41,7 @@ export function stand(layers: readonly Layer[], within: HTMLElement, mount: Moun
 function viewOf(layer: Layer, mount: Mount): LayerView {
   const known = mount.views.get(layer.id);
   if (known?.layer.kind === layer.kind) {
-    known.become(layer as never);
+    known.update(layer as never);
     return known;
   }
   known?.remove();

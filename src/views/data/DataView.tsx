@@ -17,7 +17,7 @@ import { keyOf } from '../sources/draft.ts';
 import type { ValueContext } from '../value/context.ts';
 import { Rows } from './Rows.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
-import { AllWrong, Checked } from '../shared/Checked.tsx';
+import { FormErrors, ValidatedForm } from '../shared/ValidatedForm.tsx';
 import { useEditing } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -222,7 +222,7 @@ function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorPr
   // What is tried is tried on the board as it is now.
   useDesk(desk, (s) => s.fields);
   const stands = () => desk.store.getState().desk?.derived.find((d) => d.doc.key === saved.key)?.doc;
-  const editing = useEditing({ desk, kind: 'derived', key: saved.key, saved, isNew, stands, read });
+  const editing = useEditing({ desk, kind: 'derived', key: saved.key, saved, isNew, current: stands, read });
   const { draft, dirty, set: setDraft } = editing;
   const context: ValueContext = useMemo(
     () => ({
@@ -247,7 +247,7 @@ function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorPr
     if (ok && isNew) onSelect(key);
   };
   return (
-    <Checked editing={editing}>
+    <ValidatedForm editing={editing}>
       <div className={shell['editor']}>
         <header className={`${shell['bar']} ${css['entry']}`}>
           <input
@@ -285,7 +285,7 @@ function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorPr
         </header>
         <LastAction desk={desk} />
         <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
-        <AllWrong />
+        <FormErrors />
         {snapshot.problems[saved.key] && !isNew && (
           <p className={shell['refused']}>{snapshot.problems[saved.key]}. The last good value stands.</p>
         )}
@@ -329,6 +329,6 @@ function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorPr
         {draft.what === 'pick' && <PickEditor pick={draft} desk={desk} onChange={setDraft} />}
         <Traced desk={desk} trail={trail} />
       </div>
-    </Checked>
+    </ValidatedForm>
   );
 }

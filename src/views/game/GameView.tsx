@@ -4,7 +4,7 @@ import { swapSides } from '../../core/show/game.ts';
 import type { SportProfile } from '../../core/sport/profile.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later, laterDialog } from '../../ui/Later.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { LastAction } from '../shared/Said.tsx';
@@ -13,7 +13,7 @@ import { keyOf } from '../sources/draft.ts';
 import { PeoplePanel } from './PeoplePanel.tsx';
 import { TeamPanel } from './TeamPanel.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
-import { AllWrong, Checked, Wrong } from '../shared/Checked.tsx';
+import { FormErrors, ValidatedForm, FieldError } from '../shared/ValidatedForm.tsx';
 import { useEditing } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -144,7 +144,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
   const taken = snapshot.documents.game.map((g) => g.key);
   const key = isNew ? '' : saved.key;
   const find = (of: string) => desk.store.getState().desk?.documents.game.find((g) => g.key === of);
-  const editing = useEditing({ desk, kind: 'game', key, saved, isNew, stands: () => find(saved.key), read });
+  const editing = useEditing({ desk, kind: 'game', key, saved, isNew, current: () => find(saved.key), read });
   const { draft, dirty, set: setDraft } = editing;
   const [sportEdited, setSportEdited] = useState<SportProfile | null>(null);
   const playing = snapshot.playing === saved.key && !isNew;
@@ -177,7 +177,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
       />
     );
   return (
-    <Checked editing={editing}>
+    <ValidatedForm editing={editing}>
       <div className={shell['editor']}>
         <header className={shell['bar']}>
           <h2>
@@ -222,7 +222,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
           <PlayDialog desk={desk} snapshot={snapshot} game={saved} onClose={() => setAsking(null)} />
         )}
         <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
-        <AllWrong />
+        <FormErrors />
         <section className={shell['panel']} aria-label="Game">
           <div className={shell['fields']}>
             <label>
@@ -232,16 +232,16 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
                 maxLength={80}
                 onChange={(e) => set({ competition: e.target.value })}
               />
-              <Wrong at="competition" />
+              <FieldError at="competition" />
             </label>
             <label>
               Venue{' '}
               <input value={draft.venue} maxLength={80} onChange={(e) => set({ venue: e.target.value })} />
-              <Wrong at="venue" />
+              <FieldError at="venue" />
             </label>
             <label>
               Date <input type="date" value={draft.date} onChange={(e) => set({ date: e.target.value })} />
-              <Wrong at="date" />
+              <FieldError at="date" />
             </label>
             <label>
               Sport{' '}
@@ -288,7 +288,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
         </div>
         <PeoplePanel game={draft} onChange={set} />
       </div>
-    </Checked>
+    </ValidatedForm>
   );
 }
 
@@ -313,7 +313,7 @@ function Missing({ desk, snapshot }: { desk: Desk; snapshot: Prepared }) {
 
 function Delete({ desk, game }: { desk: Desk; game: Game }) {
   return (
-    <Sure
+    <ConfirmButton
       says="Its rosters go with it."
       onYes={() => void desk.act({ kind: 'remove-document', what: 'game', key: game.key })}
     />

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { isClock } from '../../core/board/values.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
-import { firstValue, parseTyped, typedText } from '../../core/sport/typed.ts';
+import { defaultValue, parseTyped, typedText } from '../../core/sport/typed.ts';
 import { Time } from '../shared/TimeInput.tsx';
 import { tip } from '../../ui/tip.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
@@ -9,15 +9,15 @@ import { NumberField } from '../../ui/NumberField.tsx';
 /** What a field is when a game begins; nothing typed is what its kind suggests, which stands there dimmed. */
 function Begins({ field, onChange }: { field: FieldDef; onChange: (field: FieldDef) => void }) {
   const [problem, setProblem] = useState<string | null>(null);
-  const { first, ...alone } = field;
-  const written = first === undefined ? '' : typedText(firstValue(field, 0));
+  const { default: first, ...alone } = field;
+  const written = first === undefined ? '' : typedText(defaultValue(field, 0));
   return (
     <label>
       begins at{' '}
       <input
         key={written}
         defaultValue={written}
-        placeholder={typedText(firstValue(alone as FieldDef, 0)) || 'blank'}
+        placeholder={typedText(defaultValue(alone as FieldDef, 0)) || 'blank'}
         size={7}
         aria-label={`${field.label} begins at`}
         aria-invalid={problem !== null}
@@ -30,7 +30,7 @@ function Begins({ field, onChange }: { field: FieldDef; onChange: (field: FieldD
           setProblem(null);
           const { value } = read;
           if (value === null) onChange(alone as FieldDef);
-          else onChange({ ...field, first: isClock(value) ? value.value : value });
+          else onChange({ ...field, default: isClock(value) ? value.value : value });
         }}
       />
       {problem && <small role="status">{problem}</small>}

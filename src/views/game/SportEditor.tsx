@@ -18,7 +18,7 @@ import {
   renamed,
   type FieldKind,
 } from './sport.ts';
-import { Checked, Wrong } from '../shared/Checked.tsx';
+import { ValidatedForm, FieldError } from '../shared/ValidatedForm.tsx';
 import { useEditing } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -47,7 +47,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
   const stands = () => desk.store.getState().desk?.documents.profile.find((p) => p.key === profile.key);
   const saved = snapshot.documents.profile.find((p) => p.key === profile.key);
   const editing = useEditing({
-    ...{ desk, kind: 'profile', key: profile.key, saved: saved ?? profile, stands },
+    ...{ desk, kind: 'profile', key: profile.key, saved: saved ?? profile, current: stands },
     isNew: saved === undefined,
     read,
   });
@@ -93,7 +93,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
     }
   };
   return (
-    <Checked editing={editing}>
+    <ValidatedForm editing={editing}>
       <div className={shell['editor']}>
         <div className={css['head']}>
           <header className={shell['bar']}>
@@ -150,7 +150,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
             <label>
               Sport{' '}
               <input value={draft.name} maxLength={80} onChange={(e) => set({ name: e.target.value })} />
-              <Wrong at="name" />
+              <FieldError at="name" />
             </label>
             <NumberField
               label="Periods"
@@ -174,7 +174,7 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
                   maxLength={80}
                   onChange={(e) => periods({ [part]: e.target.value })}
                 />
-                <Wrong at={`periods.${part}`} />
+                <FieldError at={`periods.${part}`} />
               </label>
             ))}
             <Time
@@ -321,6 +321,6 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
           </section>
         )}
       </div>
-    </Checked>
+    </ValidatedForm>
   );
 }

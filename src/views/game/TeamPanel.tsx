@@ -7,7 +7,7 @@ import { Button } from '../../ui/Button.tsx';
 import { PicturePicker } from '../shared/PicturePicker.tsx';
 import { download } from '../../ui/download.ts';
 import { HEADINGS, readSheet, rosterCsv, rosterWorkbook } from './sheets.ts';
-import { useWrongs, Wrong } from '../shared/Checked.tsx';
+import { useFieldError, FieldError } from '../shared/ValidatedForm.tsx';
 import { tip } from '../../ui/tip.ts';
 import { Switch } from '../../ui/Switch.tsx';
 import shell from '../shared/View.module.css';
@@ -55,11 +55,11 @@ export function TeamPanel({ side, team, library, onChange }: Props) {
               maxLength={part === 'abbr' ? 5 : 80}
               onChange={(e) => set({ [part]: e.target.value })}
             />
-            <Wrong at={`${side}.${part}`} />
+            <FieldError at={`${side}.${part}`} />
           </label>
         ))}
         <PicturePicker label="Mark" path={team.mark} library={library} onChange={(mark) => set({ mark })} />
-        <Wrong at={`${side}.mark`} />
+        <FieldError at={`${side}.mark`} />
         {colour('Colour', team.colour, (value) => set({ colour: value }))}
         {colour('Second', team.second, (second) => set({ second }))}
         {alternate ? (
@@ -85,7 +85,7 @@ export function TeamPanel({ side, team, library, onChange }: Props) {
           </Button>
         )}
       </div>
-      <Wrong at={`${side}.players`} />
+      <FieldError at={`${side}.players`} />
       <Players
         side={side}
         library={library}
@@ -117,7 +117,7 @@ function Players({
   const change = (at: number, part: Partial<Player>) =>
     onChange(players.map((p, i) => (i === at ? { ...p, ...part } : p)));
   const numbers = players.map((p) => p.number);
-  const wrong = useWrongs();
+  const wrong = useFieldError();
   const numberWrong = (i: number) => {
     const { number } = players[i]!;
     const twice = number !== '' && numbers.indexOf(number) !== i;

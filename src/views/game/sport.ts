@@ -1,4 +1,4 @@
-import { allWrong, errorsOf } from '../shared/problems.ts';
+import { errorSentences, errorsOf } from '../shared/problems.ts';
 import { own } from '../../core/board/own.ts';
 import { COMMON_FIELDS } from '../../core/sport/common.ts';
 import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport/profile.ts';
@@ -102,7 +102,7 @@ export function problemsOf(profile: SportProfile): string[] {
     const field = at && profile.fields[Number(at[1])];
     return field
       ? `${field.label || field.key || 'A field without a name'}: ${at[2] ? `${at[2]}, ` : ''}${at[3]}`
-      : allWrong(errorsOf([text])).join();
+      : errorSentences(errorsOf([text])).join();
   });
 }
 

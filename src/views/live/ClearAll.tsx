@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { tip } from '../../ui/tip.ts';
-import { Asks } from '../shared/Asks.tsx';
+import { Question } from '../shared/Question.tsx';
 import { useCommands, useKeyOf } from '../shared/keymap.ts';
 import { itemName } from '../shared/rundown.ts';
 import type { Seen } from '../shared/View.tsx';
@@ -26,7 +26,7 @@ export function ClearAll({ desk, snapshot }: Seen) {
         Clear all…
       </Button>
       {asked && on.length > 0 && (
-        <Asks
+        <Question
           label="Clear all?"
           heading={`Clear all that is on air, ${counted(on.length, 'zone')}?`}
           says={on.map(

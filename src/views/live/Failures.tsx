@@ -5,7 +5,7 @@ import { wrongWithPage } from '../../core/show/pages.ts';
 import type { OpenPage } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
-import { padOf } from '../shared/StandIn.tsx';
+import { padOf } from '../shared/HandOverNotice.tsx';
 import { useKeyOf } from '../shared/keymap.ts';
 import { ageText, useSeconds } from '../shared/time.ts';
 import { useDesk, useField } from '../shared/use-desk.ts';

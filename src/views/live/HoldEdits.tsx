@@ -2,7 +2,7 @@ import type { Item } from '../../core/show/item.ts';
 import { Button } from '../../ui/Button.tsx';
 import { tip } from '../../ui/tip.ts';
 import type { Desk } from '../shared/desk.ts';
-import { Asks } from '../shared/Asks.tsx';
+import { Question } from '../shared/Question.tsx';
 import { useCommands, useKeyOf } from '../shared/keymap.ts';
 import { itemName } from '../shared/rundown.ts';
 import { useDesk } from '../shared/use-desk.ts';
@@ -51,7 +51,7 @@ export function HoldEdits({
         Hold edits
       </Button>
       {some && (
-        <Asks
+        <Question
           label="Held edits"
           heading="Not sent yet"
           says={[

@@ -1,5 +1,5 @@
-import { goesTo } from '../../core/show/item.ts';
-import type { ByItself } from '../../core/show/show.ts';
+import { placesIn } from '../../core/show/item.ts';
+import type { Automatic } from '../../core/show/show.ts';
 import type { Trigger } from '../../core/show/trigger.ts';
 import { Switch } from '../../ui/Switch.tsx';
 import type { Desk } from '../shared/desk.ts';
@@ -23,8 +23,8 @@ export function LaneSelf({
     length: items.some((i) => i.length !== null),
     follows: items.some((i) => i.length !== null && i.follows !== null),
   };
-  const own = triggers.filter((t) => items.some((i) => i.key === t.item && goesTo(i, lane)));
-  const turn = (what: ByItself, on: boolean) =>
+  const own = triggers.filter((t) => items.some((i) => i.key === t.item && placesIn(i, lane)));
+  const turn = (what: Automatic, on: boolean) =>
     void desk.act({ kind: 'lane-by-itself', output, zone, what, on });
   if (!has.length && !has.follows && own.length === 0) return null;
   return (

@@ -5,7 +5,7 @@ import { laneKey } from '../../core/show/show.ts';
 import { freshKey } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { TextBox } from '../../ui/TextBox.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { Refused } from '../shared/Said.tsx';
@@ -60,7 +60,7 @@ export function LooksDialog({
                   ))}
                 </select>
                 <Button onClick={() => void save(lookOf(look, order))}>Replace by what is on air</Button>
-                <Sure
+                <ConfirmButton
                   says={`${look.name} goes; what is on air stays.`}
                   onYes={() => void desk.act({ kind: 'remove-document', what: 'look', key: look.key })}
                 />

@@ -7,7 +7,7 @@ import { valueInWords, type Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { Switch } from '../../ui/Switch.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { orderOf } from '../shared/rundown.ts';
@@ -74,7 +74,7 @@ export function RulesDialog({ desk, snapshot, onClose }: Seen & { onClose: () =>
                 <Button aria-label={`Edit ${t.name}`} onClick={() => edit(t)}>
                   Edit
                 </Button>
-                <Sure
+                <ConfirmButton
                   says={`${t.name} goes.`}
                   onYes={() => {
                     if (edited?.key === t.key) edit(null);

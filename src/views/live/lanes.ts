@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
 import { followingIn } from '../../core/show/rundown.ts';
-import { goesTo, type Item } from '../../core/show/item.ts';
+import { placesIn, type Item } from '../../core/show/item.ts';
 import { laneKey, type Lane, type Output, type Zone } from '../../core/show/show.ts';
 import { coversAll } from '../../core/show/zones.ts';
 import { useRemembered } from '../../ui/remembered.ts';
@@ -62,15 +62,15 @@ export function useLanes(desk: Desk, snapshot: Prepared | null) {
     /** An item that is put next in all of its lanes: the first of them is under the keys. */
     chosen: (item: Item) => {
       choices.chosen(item);
-      const there = lanes.find((l) => goesTo(item, l.lane));
-      if (there && !(under && goesTo(item, under.lane))) remember(there.key);
+      const there = lanes.find((l) => placesIn(item, l.lane));
+      if (there && !(under && placesIn(item, under.lane))) remember(there.key);
     },
     take: ({ next }: SeenLane) => {
       if (next) void desk.takeItem(next);
     },
     /** The key of an item: it is taken; one that goes over a whole output is taken off by the same key. */
     hot: (item: Item) => {
-      const over = lanes.some((l) => goesTo(item, l.lane) && coversAll(l.output, l.zone));
+      const over = lanes.some((l) => placesIn(item, l.lane) && coversAll(l.output, l.zone));
       const on = lanes.some((l) => l.lane.onAir?.item === item.key);
       if (over && on) void desk.act({ kind: 'clear', item: item.key });
       else void desk.takeItem(item);
@@ -104,7 +104,7 @@ function seenLanes(snapshot: Prepared, nextOf: (lane: Lane) => string | null): S
       const key = laneKey({ output: output.key, zone: zone.key });
       const lane = laneAt.get(key);
       if (!lane) return [];
-      const items = order.filter((item) => goesTo(item, lane));
+      const items = order.filter((item) => placesIn(item, lane));
       const next = known.get(nextOf(lane) ?? '') ?? items[0];
       const follows = followingIn(lane, order);
       return [{ key, output, zone, lane, items, next, follows, on: known.get(lane.onAir?.item ?? '') }];

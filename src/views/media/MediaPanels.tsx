@@ -1,7 +1,7 @@
 import { useRef, useState, type ReactNode } from 'react';
 import { plainPath, type MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import type { Desk } from '../shared/desk.ts';
 import shell from '../shared/View.module.css';
 import { tidyFolder } from './folders.ts';
@@ -109,7 +109,7 @@ export function Several({
       {used === 0 ? (
         <Button onClick={onDelete}>Delete {entries.length} pictures</Button>
       ) : (
-        <Sure
+        <ConfirmButton
           says={`${used} of them will be missing.`}
           yes={`Delete ${entries.length} pictures`}
           onYes={onDelete}
@@ -180,7 +180,7 @@ export function Details({ desk, entry, taken, uses, onReplace, onMove, children 
       {uses.length === 0 ? (
         <Button onClick={remove}>Delete</Button>
       ) : (
-        <Sure
+        <ConfirmButton
           says={
             entry.face
               ? 'What uses it will be written in another font.'

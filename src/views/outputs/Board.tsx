@@ -1,7 +1,7 @@
 import { useMemo, useState } from 'react';
 import type { Draft } from 'mutative';
 import type { Output, Zone } from '../../core/show/show.ts';
-import { addedZone, grown, lieOf, reordered } from '../../core/show/zones.ts';
+import { addedZone, grown, coverageOf, reordered } from '../../core/show/zones.ts';
 import { Button } from '../../ui/Button.tsx';
 import { arrowOf, useKeys } from '../../ui/keys.ts';
 import { later } from '../../ui/Later.tsx';
@@ -11,7 +11,7 @@ import { Saved } from '../shared/Saved.tsx';
 import { UndoRedoButtons, useUndoKeys } from '../shared/UndoRedo.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
 import type { Seen } from '../shared/View.tsx';
-import { Lie } from './Lie.tsx';
+import { CoverageLine } from './CoverageLine.tsx';
 import { Side } from './Side.tsx';
 import { ZoneTable } from './ZoneTable.tsx';
 import css from './OutputsView.module.css';
@@ -29,7 +29,7 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
   const { doc: output, change } = work;
   const [chosen, setChosen] = useState<string | null>(null);
   const zone = output.zones.find((z) => z.key === chosen) ?? null;
-  const lie = useMemo(() => lieOf(output), [output]);
+  const lie = useMemo(() => coverageOf(output), [output]);
 
   /** Changes a zone, as one step with what goes on at the same part of it. */
   const set = (key: string, part: Partial<Zone>, text: string, entry?: string) =>
@@ -103,7 +103,7 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
             onBox={(key, box, text) => set(key, box, `${text} ${called(key)}`)}
           />
         </div>
-        <Lie output={output} lie={lie} onChoose={setChosen} />
+        <CoverageLine output={output} lie={lie} onChoose={setChosen} />
         <ZoneTable
           output={output}
           chosen={chosen}

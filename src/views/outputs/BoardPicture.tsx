@@ -3,11 +3,11 @@ import { useRoom } from '../../ui/room.ts';
 import Moveable from 'react-moveable';
 import type { Layout } from '../../core/layers/kinds.ts';
 import type { Output } from '../../core/show/show.ts';
-import { coversAll, type Lie } from '../../core/show/zones.ts';
+import { coversAll, type Coverage } from '../../core/show/zones.ts';
 import type { Box } from '../../core/text/fit.ts';
 import { useStable } from '../../ui/stable.ts';
 import { airPicture } from '../shared/air-picture.ts';
-import { Hands, takeAtOnce } from '../shared/Hands.tsx';
+import { Handles, takeAtOnce } from '../shared/Handles.tsx';
 import css from './OutputsView.module.css';
 
 /** An output as it is on air, with its zones on it as they are being changed: chosen, moved and sized by hand. */
@@ -23,7 +23,7 @@ export function BoardPicture({
   output: Output;
   /** As it is saved: what is on air is drawn by that. */
   stands: Output;
-  lie: Lie;
+  lie: Coverage;
   /** Of all that can be on it: what they are written in is loaded first. */
   layouts: () => readonly Layout[];
   chosen: string | null;
@@ -97,7 +97,7 @@ export function BoardPicture({
         {/* Not in the scaled picture: their lines are as far apart on any board. */}
         <Marks name="gap" boxes={lie.gaps} scale={scale} />
         <Marks name="overlap" boxes={lie.overlaps.map((o) => o.box)} scale={scale} />
-        <Hands
+        <Handles
           ref={hands}
           targets={target}
           guides={[

@@ -15,7 +15,7 @@ import { Button } from '../../ui/Button.tsx';
 import { laterDialog } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
 import { Segments } from '../../ui/Segments.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { Switch } from '../../ui/Switch.tsx';
 import { SizeFields } from '../shared/SizeFields.tsx';
 import type { DocumentSession } from '../shared/document-session.ts';
@@ -110,7 +110,7 @@ export function Side({
             Take it off
           </Button>
         ) : airs ? (
-          <Sure
+          <ConfirmButton
             label="Show it…"
             yes="Show it"
             no="Leave it"
@@ -122,7 +122,7 @@ export function Side({
         )}
       </section>
       <Addresses output={stands} pages={snapshot.pages.filter((p) => p.output === stands.key)} />
-      <Sure
+      <ConfirmButton
         label="Delete the output…"
         says="Its zones go with it."
         disabled={snapshot.documents.output.length === 1}

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
 import { CircleCheck } from 'lucide-react';
-import { findings, HARMS, type Finding, type Harm } from '../../core/show/findings.ts';
+import { findings, SEVERITIES, type Finding, type Severity } from '../../core/show/findings.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
@@ -13,7 +13,7 @@ import { useFits } from './fits.ts';
 import shell from '../shared/View.module.css';
 import css from './PreflightView.module.css';
 
-const HEADINGS: Record<Harm, string> = {
+const HEADINGS: Record<Severity, string> = {
   now: 'Wrong now',
   taken: 'Wrong when it is taken',
   look: 'Worth a look',
@@ -73,7 +73,7 @@ function Findings({ desk, snapshot }: Seen) {
     [snapshot, sources, tables, rehearsal, disk, fits, fields, desk],
   );
   const search = useSearch('Find in what was found');
-  const shown = found.filter((f) => search.finds(f.of, f.says));
+  const shown = found.filter((f) => search.finds(f.subject, f.text));
   const { item, output } = snapshot.documents;
   const looked = `${counted(item.length, 'item')}, ${counted(output.length, 'output')} and ${counted(sources.length, 'source')} are looked at all the time.`;
   return (
@@ -93,8 +93,8 @@ function Findings({ desk, snapshot }: Seen) {
           <CircleCheck size={20} /> Nothing would embarrass you.
         </p>
       )}
-      {HARMS.map((harm) => {
-        const own = shown.filter((f) => f.harm === harm);
+      {SEVERITIES.map((harm) => {
+        const own = shown.filter((f) => f.severity === harm);
         if (own.length === 0) return null;
         return (
           <section key={harm} className={shell['panel']} data-harm={harm} aria-label={HEADINGS[harm]}>
@@ -116,7 +116,7 @@ function Findings({ desk, snapshot }: Seen) {
   );
 }
 
-function Line({ desk, found: { key, of, says, mend } }: { desk: Desk; found: Finding }) {
+function Line({ desk, found: { key, subject: of, text: says, fix: mend } }: { desk: Desk; found: Finding }) {
   return (
     <li data-finding={key}>
       <b>{of}</b>

@@ -8,7 +8,7 @@ import {
   type Filled,
   type From,
   type Target,
-  type There,
+  type WhenPresent,
 } from '../../core/show/fill.ts';
 import type { Place } from '../../core/show/item.ts';
 import { placed, type Group } from '../../core/show/rundown.ts';
@@ -66,7 +66,7 @@ export function FillDialog({
   const of = templates.find((t) => t.key === template);
   const [zones, setZones] = useState<Place[]>(() => usualZones({ snapshot, template }));
   const [group, setGroup] = useState(groups[0]?.key ?? '');
-  const [there, setThere] = useState<There>('change');
+  const [there, setThere] = useState<WhenPresent>('change');
   const [said, setSaid] = useState<ReadonlyMap<Target, From | null>>(new Map());
 
   const sheet: Sheet = useMemo(() => {
@@ -147,7 +147,7 @@ export function FillDialog({
           <GroupChoice groups={groups} chosen={group} onChoose={setGroup} />
           <label className={css['named']} data-tip="An item of the same template and name is there already">
             If the item is there already
-            <select value={there} onChange={(e) => setThere(e.target.value as There)}>
+            <select value={there} onChange={(e) => setThere(e.target.value as WhenPresent)}>
               <option value="change">change it</option>
               <option value="leave">leave it as it is</option>
               <option value="again">make another one</option>

@@ -1,11 +1,11 @@
 import { useState } from 'react';
 import { HOT_KEYS, LONGEST, MOST_NUMBER, placeKey, type Item } from '../../core/show/item.ts';
-import { goesOf } from '../../core/show/item-state.ts';
+import { placementOf } from '../../core/show/item-state.ts';
 import { isOnAir } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { TextBox } from '../../ui/TextBox.tsx';
 import { useDraft } from '../live/drafts.ts';
 import { InputForm } from '../live/InputForm.tsx';
@@ -30,7 +30,7 @@ interface Props extends Seen {
 export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
   const { documents, lanes } = snapshot;
   const template = documents.template.find((t) => t.key === item.template);
-  const goes = template ? goesOf(item.zones, template, documents.output) : [];
+  const goes = template ? placementOf(item.zones, template, documents.output) : [];
   const [zone, setZone] = useState('');
   const seen = goes.find((g) => placeKey(g.place) === zone) ?? goes[0];
   const { inputs, unsaved, edit } = useDraft(desk, item);
@@ -178,7 +178,7 @@ export function ItemPanel({ desk, snapshot, item, items, onDuplicate }: Props) {
       </section>
       <p className={shell['fields']}>
         <Button onClick={onDuplicate}>Duplicate</Button>
-        <Sure
+        <ConfirmButton
           label="Delete…"
           disabled={onAir}
           says={onAir ? 'It is on air.' : `${item.name} goes, and what is filled in.`}

@@ -5,7 +5,7 @@ import { counted, freshKey } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice, Dialog } from '../../ui/Dialog.tsx';
 import { downloadJson } from '../../ui/download.ts';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { Refused } from '../shared/Said.tsx';
 import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
@@ -116,7 +116,7 @@ export function ModelDialog({
               </span>
               <Button onClick={() => use(m)}>Use…</Button>
               <Button onClick={() => downloadJson(m, `${m.key}.json`)}>Export</Button>
-              <Sure
+              <ConfirmButton
                 says={`${m.name} goes; the rundown stays.`}
                 onYes={() => void desk.act({ kind: 'remove-document', what: 'rundown-model', key: m.key })}
               />

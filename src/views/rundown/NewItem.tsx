@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { goesOf } from '../../core/show/item-state.ts';
+import { placementOf } from '../../core/show/item-state.ts';
 import type { Place } from '../../core/show/item.ts';
 import type { Group } from '../../core/show/rundown.ts';
 import { freshKey } from '../../core/text/words.ts';
@@ -17,7 +17,7 @@ export function usualZones({ snapshot, template }: Pick<Seen, 'snapshot'> & { te
   const { template: templates, output: outputs } = snapshot.documents;
   const of = templates.find((t) => t.key === template);
   const all = outputs.flatMap((o) => o.zones.map((z) => ({ output: o.key, zone: z.key })));
-  const own = of ? goesOf(all, of, outputs).filter((g) => g.fit.how === 'own') : [];
+  const own = of ? placementOf(all, of, outputs).filter((g) => g.fit.how === 'own') : [];
   return own.slice(0, 1).map((g) => g.place);
 }
 

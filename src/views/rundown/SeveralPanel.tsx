@@ -1,9 +1,9 @@
-import { goesTo, type Item } from '../../core/show/item.ts';
+import { placesIn, type Item } from '../../core/show/item.ts';
 import { isOnAir } from '../../core/show/show.ts';
 import { placed, without, type Group } from '../../core/show/rundown.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
 import { changeZones, withoutZone, withZone } from './change-zones.ts';
@@ -53,7 +53,7 @@ export function SeveralPanel({
           <Button shortcut="Ctrl+D" onClick={onDuplicate}>
             Duplicate
           </Button>
-          <Sure
+          <ConfirmButton
             label="Delete…"
             disabled={onAir > 0}
             says={`${counted(items.length, 'item')} go, and what is filled in.`}
@@ -67,13 +67,13 @@ export function SeveralPanel({
         <ZoneChoice
           label="Add a zone to all"
           outputs={snapshot.documents.output}
-          offered={(place) => items.some((i) => !goesTo(i, place))}
+          offered={(place) => items.some((i) => !placesIn(i, place))}
           onChoose={(place) => void changeZones(desk, keys, withZone(place))}
         />
         <ZoneChoice
           label="Take a zone from all"
           outputs={snapshot.documents.output}
-          offered={(place) => items.some((i) => goesTo(i, place))}
+          offered={(place) => items.some((i) => placesIn(i, place))}
           onChoose={(place) => void changeZones(desk, keys, withoutZone(place))}
         />
       </section>

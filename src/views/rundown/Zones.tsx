@@ -1,7 +1,7 @@
 import { X } from 'lucide-react';
 import type { Template } from '../../core/documents/template.ts';
-import { goesTo, placeKey, type Place } from '../../core/show/item.ts';
-import { fitWords, goesOf } from '../../core/show/item-state.ts';
+import { placesIn, placeKey, type Place } from '../../core/show/item.ts';
+import { fitText, placementOf } from '../../core/show/item-state.ts';
 import type { Output } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
 import { placeName } from '../shared/zones.ts';
@@ -46,11 +46,11 @@ export function ZoneChoice({
       {groups.map((g) => (
         <optgroup key={g.key} label={g.name}>
           {g.places.map(({ name, place }) => {
-            const [goes] = template ? goesOf([place], template, outputs) : [];
+            const [goes] = template ? placementOf([place], template, outputs) : [];
             return (
               <option key={placeKey(place)} value={placeKey(place)}>
                 {name}
-                {goes && ` (${fitWords(goes)})`}
+                {goes && ` (${fitText(goes)})`}
               </option>
             );
           })}
@@ -77,12 +77,12 @@ export function Zones({
       <b>Where it goes</b>
       <ul>
         {zones.map((place) => {
-          const [goes] = template ? goesOf([place], template, outputs) : [];
+          const [goes] = template ? placementOf([place], template, outputs) : [];
           const name = placeName(outputs, place);
           return (
             <li key={placeKey(place)} data-fit={goes?.fit.how}>
               <span>{name}</span>
-              <small>{goes && fitWords(goes)}</small>
+              <small>{goes && fitText(goes)}</small>
               <Button
                 className={css['drop']}
                 aria-label={`Not to ${name}`}
@@ -97,7 +97,7 @@ export function Zones({
       <ZoneChoice
         label={zones.length ? 'Add a zone' : 'Choose a zone'}
         {...{ outputs, template }}
-        offered={(place) => !goesTo({ zones }, place)}
+        offered={(place) => !placesIn({ zones }, place)}
         onChoose={(place) => onZones(withZone(place))}
       />
     </section>

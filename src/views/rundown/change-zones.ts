@@ -1,4 +1,4 @@
-import { goesTo, placeKey, type Place } from '../../core/show/item.ts';
+import { placesIn, placeKey, type Place } from '../../core/show/item.ts';
 import type { Desk } from '../shared/desk.ts';
 
 /** How the zones change that an item goes to, whatever they are by then. */
@@ -7,7 +7,7 @@ export type ChangeZones = (zones: readonly Place[]) => Place[];
 export const withZone =
   (place: Place): ChangeZones =>
   (zones) =>
-    goesTo({ zones }, place) ? [...zones] : [...zones, place];
+    placesIn({ zones }, place) ? [...zones] : [...zones, place];
 export const withoutZone =
   (place: Place): ChangeZones =>
   (zones) =>

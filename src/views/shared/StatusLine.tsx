@@ -3,7 +3,7 @@ import type { SourceState } from '../../core/wire/wire.ts';
 import type { Desk, DeskState, Prepared } from './desk.ts';
 import { ageText, useSeconds } from './time.ts';
 import { useDesk, useKnown } from './use-desk.ts';
-import { News } from '../../ui/News.tsx';
+import { LiveRegion } from '../../ui/LiveRegion.tsx';
 import { Lamp } from '../../ui/Lamp.tsx';
 import css from './StatusLine.module.css';
 
@@ -64,7 +64,7 @@ export function StatusLine({ desk, snapshot }: { desk: Desk; snapshot: Prepared 
   };
   return (
     <div className={css['line']} role="group" aria-label="Health">
-      <News label="Health news" text={news(here, databaseOk, ill)} />
+      <LiveRegion label="Health news" text={news(here, databaseOk, ill)} />
       {here === false && (
         <p className={css['bad']}>
           The server does not answer. The pictures hold; nothing can be changed until it is back.

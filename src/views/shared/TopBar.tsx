@@ -8,7 +8,7 @@ import { Tips } from '../../ui/Tips.tsx';
 import { useRemembered } from '../../ui/remembered.ts';
 import type { Desk, Prepared } from './desk.ts';
 import { RecordingSign, RehearsalSign } from './Deck.tsx';
-import { StandIn } from './StandIn.tsx';
+import { HandOverNotice } from './HandOverNotice.tsx';
 import { StatusLine } from './StatusLine.tsx';
 import { VIEWS } from './views.ts';
 import { NAME } from './identity.ts';
@@ -92,7 +92,7 @@ export function TopBar({ desk, snapshot, here }: { desk: Desk; snapshot: Prepare
         <RecordingSign desk={desk} />
         <StatusLine desk={desk} snapshot={snapshot} />
         {snapshot.unread.length > 0 && <UnreadSign desk={desk} unread={snapshot.unread} />}
-        <StandIn desk={desk} snapshot={snapshot} />
+        <HandOverNotice desk={desk} snapshot={snapshot} />
         <NameSign />
         <Button
           onClick={() => setTheme(theme === 'dark' ? 'light' : 'dark')}

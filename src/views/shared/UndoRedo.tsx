@@ -4,7 +4,7 @@ import type { Undoable } from '../../core/actions/past.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { laterDialog } from '../../ui/Later.tsx';
-import { Asks } from './Asks.tsx';
+import { Question } from './Question.tsx';
 import type { Desk } from './desk.ts';
 import { useDesk } from './use-desk.ts';
 import { tip } from '../../ui/tip.ts';
@@ -86,7 +86,7 @@ export function UndoRedo({ desk }: { desk: Desk }) {
 /** What an undo would put back on air, and whether it is to be done. */
 function Armed({ desk, undoable }: { desk: Desk; undoable: Undoable }) {
   return (
-    <Asks
+    <Question
       label="Undo of what is on air"
       heading={`Undo: ${undoable.text}`}
       says={useRestores(desk, undoable)}

@@ -2,7 +2,7 @@ import { useRef, useState } from 'react';
 import type { Unread } from '../../core/documents/kinds.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import type { Desk } from './desk.ts';
 import css from './UnreadDialog.module.css';
 
@@ -76,7 +76,7 @@ function One({ desk, unread: { kind, key, word, name, problems } }: { desk: Desk
           Export
         </a>
         <Button onClick={() => file.current?.click()}>Import the mended file…</Button>
-        <Sure says="It is gone for good." onYes={() => void mend(null)} />
+        <ConfirmButton says="It is gone for good." onYes={() => void mend(null)} />
         <input
           ref={file}
           type="file"

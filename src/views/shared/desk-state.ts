@@ -50,13 +50,13 @@ export const newStore = (): DeskStore =>
 
 /** The parts of a snapshot that change while a game runs: who shows one asks for it by `useKnown`. */
 const LIVELY = ['fields', 'tables', 'sources', 'log', 'tapes', 'rehearsal'] as const;
-export type Lively = (typeof LIVELY)[number];
+export type LivePart = (typeof LIVELY)[number];
 /** The rest: what people prepared. */
-export type Prepared = Omit<DeskSnapshot, Lively>;
+export type Prepared = Omit<DeskSnapshot, LivePart>;
 
 /** Whether two snapshots say the same of what people prepared. */
 export function samePrepared(a: DeskSnapshot | null, b: DeskSnapshot | null): boolean {
   if (a === b || !a || !b) return a === b;
   const names = Object.keys({ ...a, ...b }) as (keyof DeskSnapshot)[];
-  return names.every((name) => LIVELY.includes(name as Lively) || a[name] === b[name]);
+  return names.every((name) => LIVELY.includes(name as LivePart) || a[name] === b[name]);
 }

@@ -3,10 +3,10 @@ import type { Item } from '../../core/show/item.ts';
 import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { openLink, type Link } from '../../stage/link.ts';
-import { Asking } from './asking.ts';
+import { ActionClient } from './action-client.ts';
 import { newStore, type Answer } from './desk-state.ts';
 import { identity, type Identity } from './identity.ts';
-import { Known } from './known.ts';
+import { BoardReplica } from './board-replica.ts';
 
 export type { Answer, DeskState, Prepared } from './desk-state.ts';
 
@@ -18,9 +18,9 @@ type Form = (item: Named) => Promise<boolean>;
  * What a page works with: the line to the running Foothill, what it knows of it, and the way to act on it. All browsers
  * follow the same stream, so they agree.
  */
-export class Desk extends Known {
+export class Desk extends BoardReplica {
   readonly link: Link;
-  private readonly asking: Asking;
+  private readonly asking: ActionClient;
   private watched: Traced | null = null;
   private steps: Promise<unknown> = Promise.resolve();
   private readonly forms = new Set<Form>();
@@ -44,7 +44,7 @@ export class Desk extends Known {
           store.setState({ trace });
       },
     });
-    this.asking = new Asking(store, view, who, this.link);
+    this.asking = new ActionClient(store, view, who, this.link);
   }
 
   private take(ops: readonly DeskOp[]): void {

@@ -4,7 +4,7 @@ import type { Documents } from '../../core/documents/kinds.ts';
 import { same } from '../../core/document/merge.ts';
 import { MOST_PATCHES, patchesBetween } from '../../core/document/patches.ts';
 import { begun, changed, ended, joined, redone, undone, type Session } from '../../core/workshop/session.ts';
-import { isCalm, calmly } from '../../ui/calm.ts';
+import { rendersLater, renderLater } from '../../ui/render-later.ts';
 import { useStable } from '../../ui/stable.ts';
 import type { Desk } from './desk.ts';
 
@@ -41,7 +41,7 @@ export interface DocumentSession<T> {
   takeTheirs: () => void;
 }
 
-const standing = <K extends WorkedAt>(desk: Desk, kind: K, key: string) =>
+const currentDocument = <K extends WorkedAt>(desk: Desk, kind: K, key: string) =>
   (desk.store.getState().desk?.documents[kind] as Documents[K][] | undefined)?.find((d) => d.key === key);
 
 /**
@@ -52,16 +52,16 @@ const standing = <K extends WorkedAt>(desk: Desk, kind: K, key: string) =>
 export function useDocumentSession<K extends WorkedAt>(
   desk: Desk,
   kind: K,
-  stands: Documents[K],
+  current: Documents[K],
   held: boolean,
   ahead?: () => void,
 ): DocumentSession<Documents[K]> {
   type T = Documents[K];
-  const [session, setSession] = useState<Session<T>>(() => begun(stands));
+  const [session, setSession] = useState<Session<T>>(() => begun(current));
   const [saving, setSaving] = useState<Saving>({ state: 'saved' });
   const [note, setNote] = useState('');
   /** What was saved last as this page knows it, and how often it had been saved then. */
-  const base = useRef({ doc: stands, revision: desk.revisionOf(kind, stands.key) });
+  const base = useRef({ doc: current, revision: desk.revisionOf(kind, current.key) });
   const asking = useRef(false);
   const { doc } = session;
   /** What was done last: the page may not have followed yet. */
@@ -70,7 +70,7 @@ export function useDocumentSession<K extends WorkedAt>(
   useEffect(() => () => clearTimeout(following.current), []);
   const put = useStable((to: Session<T>) => {
     newest.current = to;
-    if (ahead && isCalm()) {
+    if (ahead && rendersLater()) {
       ahead();
       following.current ??= window.setTimeout(() => put(newest.current), FOLLOWS);
       return;
@@ -106,14 +106,14 @@ export function useDocumentSession<K extends WorkedAt>(
   /** Takes in what stands at the server where that is not what was saved here. */
   const takeIn = useStable(() => {
     const { doc: was } = base.current;
-    const now = standing(desk, kind, was.key);
+    const now = currentDocument(desk, kind, was.key);
     if (!now || asking.current || same(now, was)) return;
     const { session: both } = joined(newest.current, was, now);
     if (both !== newest.current) setNote('Another desk changed this too: both are here.');
     put(both);
     base.current = { doc: now, revision: desk.revisionOf(kind, now.key) };
   });
-  useEffect(takeIn, [stands, takeIn]);
+  useEffect(takeIn, [current, takeIn]);
 
   const dirty = !same(doc, base.current.doc);
   useEffect(() => {
@@ -140,7 +140,7 @@ export function useDocumentSession<K extends WorkedAt>(
   const step = (to: Session<T> | string) => {
     if (typeof to === 'string') return setNote(to);
     unnote();
-    calmly(() => put(to));
+    renderLater(() => put(to));
   };
   return {
     doc,
@@ -158,7 +158,7 @@ export function useDocumentSession<K extends WorkedAt>(
     note,
     save: (over) => void save(over),
     takeTheirs: () => {
-      const theirs = standing(desk, kind, doc.key);
+      const theirs = currentDocument(desk, kind, doc.key);
       if (!theirs) return;
       base.current = { doc: theirs, revision: desk.revisionOf(kind, theirs.key) };
       put(changed(newest.current, 'Took what another desk saved', (d) => void Object.assign(d, theirs)));

@@ -48,7 +48,7 @@ interface Options<T> {
   /** What stands now, as this page knows it. */
   saved: T;
   /** What stands under that key after it was saved. */
-  stands: () => T | undefined;
+  current: () => T | undefined;
   /** Reads a draft as the server will read it; what reads documents is large and comes when something is changed. */
   read: (draft: T) => Promise<Parsed<unknown>>;
   isNew?: boolean;
@@ -61,7 +61,7 @@ interface Options<T> {
  * it is saved.
  */
 export function useEditing<T extends object>(options: Options<T>): Editing<T> {
-  const { desk, kind, key, saved, stands, read, isNew = false, kept } = options;
+  const { desk, kind, key, saved, current: stands, read, isNew = false, kept } = options;
   const [{ base, revision }, setBegun] = useState(
     () => kept ?? { base: saved, revision: isNew ? 0 : desk.revisionOf(kind, key) },
   );

@@ -1,21 +1,21 @@
 /** What is wrong at a place and within it, as react-hook-form keeps errors. */
-export interface Wrongs {
+export interface FieldErrors {
   type?: string;
   message?: string;
-  [part: string]: Wrongs | string | undefined;
+  [part: string]: FieldErrors | string | undefined;
 }
 
 /** The problems of a document that was read (`home.players.3.number: …`), each at its place. */
-export function errorsOf(problems: readonly string[]): Wrongs {
+export function errorsOf(problems: readonly string[]): FieldErrors {
   // An error of the whole, whatever part of it is wrong: what has no type is none to a form.
-  const root: Wrongs = { type: 'read' };
+  const root: FieldErrors = { type: 'read' };
   for (const problem of problems) {
     const cut = /^([\w.-]+): (.*)$/s.exec(problem);
     let at = root;
     for (const part of cut ? cut[1]!.split('.') : []) {
       // Own names of what people prepared: none of them may be taken for one that every object has.
       const inner = Object.hasOwn(at, part) ? at[part] : undefined;
-      at = typeof inner === 'object' ? inner : (at[part] = Object.create(null) as Wrongs);
+      at = typeof inner === 'object' ? inner : (at[part] = Object.create(null) as FieldErrors);
     }
     at.type = 'read';
     at.message = at.message ? `${at.message}; ${cut?.[2] ?? problem}` : (cut?.[2] ?? problem);
@@ -24,8 +24,8 @@ export function errorsOf(problems: readonly string[]): Wrongs {
 }
 
 /** What is wrong at a place itself; null where nothing is. */
-export function wrongAt(wrongs: Wrongs | undefined, place: string): string | null {
-  let at: Wrongs | string | undefined = wrongs;
+export function errorAt(wrongs: FieldErrors | undefined, place: string): string | null {
+  let at: FieldErrors | string | undefined = wrongs;
   for (const part of place === '' ? [] : place.split('.'))
     at = typeof at === 'object' && Object.hasOwn(at, part) ? at[part] : undefined;
   return typeof at === 'object' ? (at.message ?? null) : null;
@@ -35,13 +35,13 @@ export function wrongAt(wrongs: Wrongs | undefined, place: string): string | nul
 const UNNAMED = new Set(['source', 'transport']);
 
 /** Every problem in words with its place, such as `home players 4 number: …`; places of a list are counted from 1. */
-export function allWrong(wrongs: Wrongs | undefined, place = ''): string[] {
+export function errorSentences(wrongs: FieldErrors | undefined, place = ''): string[] {
   if (!wrongs) return [];
   const here = wrongs.message ? [place ? `${place}: ${wrongs.message}` : wrongs.message] : [];
   const inner = Object.entries(wrongs).flatMap(([part, within]) => {
     if (typeof within !== 'object' || part === 'ref') return [];
     const name = /^\d+$/.test(part) ? String(Number(part) + 1) : part;
-    return allWrong(within, [place, UNNAMED.has(name) ? '' : name].filter(Boolean).join(' '));
+    return errorSentences(within, [place, UNNAMED.has(name) ? '' : name].filter(Boolean).join(' '));
   });
   return [...here, ...inner];
 }

@@ -1,6 +1,6 @@
 import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import { useLoaded } from '../../ui/loaded.ts';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import css from './SourcesView.module.css';
 
@@ -33,7 +33,7 @@ const loadGoes = () => import('./goes.ts');
 export function Delete({ desk, snapshot, bundle }: { desk: Desk; snapshot: Prepared; bundle: SourceBundle }) {
   const goes = useLoaded(loadGoes);
   return (
-    <Sure
+    <ConfirmButton
       says={goes ? goes.whatGoes(bundle, snapshot) : 'Looking at what depends on it…'}
       ready={goes !== null}
       onYes={() => void desk.act({ kind: 'remove-source', source: bundle.source.key })}

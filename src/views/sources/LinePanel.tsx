@@ -1,7 +1,7 @@
 import { later } from '../../ui/Later.tsx';
 import { deliveryOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import { useEffect, useState } from 'react';
-import { Wrong } from '../shared/Checked.tsx';
+import { FieldError } from '../shared/ValidatedForm.tsx';
 import { tip } from '../../ui/tip.ts';
 import { Seconds } from '../shared/TimeInput.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
@@ -73,7 +73,7 @@ export function LinePanel({
       <div className={css['fields']}>
         <label>
           Name <input value={source.name} onChange={(e) => set({ name: e.target.value })} maxLength={80} />
-          <Wrong at="source.name" />
+          <FieldError at="source.name" />
         </label>
         <label>
           Reached by{' '}
@@ -123,7 +123,7 @@ export function LinePanel({
               tip={tip('Silence after which it is lost, in seconds')}
               onChange={(lost) => set({ limits: { ...limits, lost } })}
             />
-            <Wrong at="source.limits" />
+            <FieldError at="source.limits" />
           </>
         )}
         {t.kind !== 'hand' && (
@@ -162,13 +162,13 @@ function Reached({
   const text = (label: string, value: string, part: string, size: number) => (
     <label>
       {label} <input value={value} onChange={(e) => onSet({ [part]: e.target.value.trim() })} size={size} />
-      <Wrong at={`source.transport.${part}`} />
+      <FieldError at={`source.transport.${part}`} />
     </label>
   );
   const whole = (label: string, value: number, part: string, size: number) => (
     <>
       <NumberField label={label} size={size} min={0} value={value} onChange={(n) => onSet({ [part]: n })} />
-      <Wrong at={`source.transport.${part}`} />
+      <FieldError at={`source.transport.${part}`} />
     </>
   );
   const scaled = (label: string, value: number, part: string, by: number, unit: string) => (
@@ -182,7 +182,7 @@ function Reached({
         value={value / by}
         onChange={(n) => onSet({ [part]: Math.round(n * by) })}
       />
-      <Wrong at={`source.transport.${part}`} />
+      <FieldError at={`source.transport.${part}`} />
     </>
   );
   const choice = (label: string, value: string | number, part: string, options: (string | number)[]) => (
@@ -208,7 +208,7 @@ function Reached({
         <>
           <label>
             Port <SerialPort path={t.path} onChange={(path) => onSet({ path })} />
-            <Wrong at="source.transport.path" />
+            <FieldError at="source.transport.path" />
           </label>
           {whole('Speed', t.baud, 'baud', 7)}
           {choice('Bits', t.dataBits, 'dataBits', [8, 7])}

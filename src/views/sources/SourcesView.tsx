@@ -8,7 +8,7 @@ import { Lamp } from '../../ui/Lamp.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { useDesk, useKnown } from '../shared/use-desk.ts';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
-import { AllWrong, Checked } from '../shared/Checked.tsx';
+import { FormErrors, ValidatedForm } from '../shared/ValidatedForm.tsx';
 import { useEditing, type Draft } from '../shared/editing.ts';
 import { SavedElsewhere } from '../shared/SavedElsewhere.tsx';
 import { VersionsButton } from '../shared/Versions.tsx';
@@ -199,7 +199,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, onSelect, onCancel }: Ed
   const find = (key: string) => desk.store.getState().desk?.bundles.find((b) => b.source.key === key);
   const editing = useEditing({
     ...{ desk, kind: 'source', key: saved.source.key, saved, isNew, kept },
-    stands: () => find(saved.source.key),
+    current: () => find(saved.source.key),
     read,
   });
   const { draft, base, revision, dirty, set: setDraft } = editing;
@@ -238,7 +238,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, onSelect, onCancel }: Ed
     if ((await desk.act({ kind: 'source', bundle: off })).ok) onSelect(off.source.key);
   };
   return (
-    <Checked editing={editing}>
+    <ValidatedForm editing={editing}>
       <div className={shell['editor']}>
         <header className={shell['bar']}>
           <h2>{draft.source.name || 'No name'}</h2>
@@ -280,7 +280,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, onSelect, onCancel }: Ed
           )}
         </header>
         <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
-        <AllWrong />
+        <FormErrors />
         <Steps bundle={draft} kept={!dirty} heard={(own?.lastWord ?? null) !== null} />
         <StateLine desk={desk} state={own} />
         {trial.problem && <p className={shell['refused']}>{trial.problem}</p>}
@@ -310,7 +310,7 @@ function Editor({ desk, snapshot, saved, isNew, drafts, onSelect, onCancel }: Ed
           />
         )}
       </div>
-    </Checked>
+    </ValidatedForm>
   );
 }
 

@@ -42,7 +42,7 @@ export function useListening(): Listening {
         if (performance.now() - since > LEARN) go('hearing');
         return;
       }
-      listener.hear(frame);
+      listener.receive(frame);
       setRuns(listener.runs());
     },
   };

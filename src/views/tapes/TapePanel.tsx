@@ -5,7 +5,7 @@ import { SPEEDS } from '../../core/tape/show-time.ts';
 import type { Part, TapeInfo, TapeOverview } from '../../core/tape/tape.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { useKeys } from '../../ui/keys.ts';
 import { sizeText } from '../media/usage.ts';
 import { usePosition } from '../shared/Deck.tsx';
@@ -133,7 +133,7 @@ function Head({ desk, tape, date, playing }: { desk: Desk; tape: TapeInfo; date:
             Export
           </a>
         )}
-        <Sure
+        <ConfirmButton
           says="It is gone for good."
           disabled={busy}
           onYes={() => void desk.act({ kind: 'tape', do: 'delete', tape: tape.key })}
@@ -165,7 +165,7 @@ function Start({ desk, snapshot, tape }: { desk: Desk; snapshot: Prepared; tape:
     <>
       <div className={shell['fields']}>
         {warn.length > 0 ? (
-          <Sure
+          <ConfirmButton
             label="Rehearse with this tape…"
             main
             disabled={tape.recording || other}

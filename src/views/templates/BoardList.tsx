@@ -2,7 +2,7 @@ import { memo } from 'react';
 import type { InputDef } from '../../core/documents/template.ts';
 import { textOf } from '../../core/value/value.ts';
 import { chipText } from '../../core/value/line.ts';
-import { INPUT_AS, type Putting } from '../../core/workshop/showing.ts';
+import { INPUT_AS, type DroppedKind } from '../../core/workshop/showing.ts';
 import { useSearch } from '../../ui/search.tsx';
 import type { Desk } from '../shared/desk.ts';
 import { useField } from '../shared/use-desk.ts';
@@ -12,7 +12,7 @@ import { CARRIED, type Carried } from './carried.ts';
 import css from './BoardList.module.css';
 
 /** What an offer is put there as; null for what is no content by itself. */
-function puttingOf({ value }: Offer, desk: Desk, inputs: readonly InputDef[]): Putting | null {
+function puttingOf({ value }: Offer, desk: Desk, inputs: readonly InputDef[]): DroppedKind | null {
   if ('field' in value) return desk.def(value.field)?.kind ?? null;
   if ('input' in value) {
     const def = inputs.find((i) => i.key === value.input);

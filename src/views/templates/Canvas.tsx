@@ -23,7 +23,7 @@ import type { Carried } from './carried.ts';
 import { useDrop } from './drop.ts';
 import type { Geometry } from './Changes.tsx';
 import { Guides } from './Guides.tsx';
-import { Hands, takeAtOnce, type Changed } from '../shared/Hands.tsx';
+import { Handles, takeAtOnce, type Changed } from '../shared/Handles.tsx';
 import { usePan } from './pan.ts';
 import css from './Canvas.module.css';
 
@@ -321,7 +321,7 @@ export function Canvas(props: Props) {
           )}
           {layout.layers.length === 0 && <div className={css['empty']}>{props.empty}</div>}
           {targets.length > 0 && !drawing && (
-            <Hands
+            <Handles
               ref={moveable}
               targets={targets}
               guides={[

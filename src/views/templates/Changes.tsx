@@ -4,7 +4,7 @@ import type { Layout } from '../../core/layers/kinds.ts';
 import type { Box } from '../../core/text/fit.ts';
 import { placeLabels } from '../../core/workshop/labels.ts';
 import { boundsOf, changingIn } from '../../core/workshop/showing.ts';
-import { bindingState, worstOf, type Known } from '../../core/value/state.ts';
+import { bindingState, worstOf, type StateSource } from '../../core/value/state.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { useKnown } from '../shared/use-desk.ts';
 import { chipWords } from '../value/chips.ts';
@@ -49,7 +49,7 @@ export function Changes({
   template: Template;
   layout: Layout;
   context: ValueContext;
-  known: Known;
+  known: StateSource;
   chosen: ReadonlySet<string>;
   geometry: Geometry;
   onChoose: (ids: ReadonlySet<string>) => void;

@@ -1,7 +1,7 @@
 import type { Template } from '../../core/documents/template.ts';
 import { Button } from '../../ui/Button.tsx';
 import { downloadJson } from '../../ui/download.ts';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import shell from '../shared/View.module.css';
 import css from './TemplatesView.module.css';
 
@@ -91,7 +91,7 @@ export function Details({
         <Button onClick={onDuplicate}>Duplicate</Button>
         <Button onClick={() => downloadJson(template, `${template.key}.json`)}>Export</Button>
         {versions}
-        <Sure disabled={items.length > 0} says={`${template.name} is deleted.`} onYes={onDelete} />
+        <ConfirmButton disabled={items.length > 0} says={`${template.name} is deleted.`} onYes={onDelete} />
       </div>
       {items.length > 0 && <p className={shell['dim']}>It can be deleted once no item uses it.</p>}
     </div>

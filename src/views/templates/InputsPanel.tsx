@@ -262,13 +262,13 @@ function One({ def, desk, layout, onSet }: OneProps) {
         <label>
           Begins as
           <input
-            value={String(def.first ?? '')}
+            value={String(def.default ?? '')}
             maxLength={2000}
             placeholder="blank"
             onChange={(e) => {
               const { value } = e.target;
               const first = value === '' ? undefined : def.kind === 'number' ? Number(value) : value;
-              if (!Number.isNaN(first)) onSet({ first } as Partial<InputDef>);
+              if (!Number.isNaN(first)) onSet({ default: first } as Partial<InputDef>);
             }}
           />
         </label>
@@ -288,7 +288,7 @@ function One({ def, desk, layout, onSet }: OneProps) {
       <Switch on={def.wide === true} onChange={(on) => onSet(on ? { wide: true } : gone('wide'))}>
         has a line of the form to itself
       </Switch>
-      <Switch on={def.afresh === true} onChange={(on) => onSet(on ? { afresh: true } : gone('afresh'))}>
+      <Switch on={def.resets === true} onChange={(on) => onSet(on ? { resets: true } : gone('resets'))}>
         begins anew once it was on air; else it keeps what was filled in
       </Switch>
     </div>

@@ -43,7 +43,7 @@ const heldIn = (layer: Layer, prop: string): Held => (layer as unknown as LayerP
 
 /** What a property of a layer holds, its first content where the layer says nothing. */
 const heldOr = (layer: Layer, prop: string): Held =>
-  heldIn(layer, prop) ?? propertiesOf(layer.kind).find(([name]) => name === prop)?.[1].first;
+  heldIn(layer, prop) ?? propertiesOf(layer.kind).find(([name]) => name === prop)?.[1].default;
 
 interface Props {
   layers: readonly Layer[];
@@ -147,7 +147,7 @@ const Row = memo(function Row({
   const set = (to: Held) => setEach(layers.map(() => to));
   const bound = !mixed && isValue(one) ? one : null;
   const named = property.type === 'colour' ? paletteKeyOf(bound) : null;
-  const shown = one === undefined ? property.first : one;
+  const shown = one === undefined ? property.default : one;
   const wide = (bound !== null && named === null) || ['text', 'picture', 'clock'].includes(property.type);
   return (
     <div
@@ -248,7 +248,7 @@ function fixedAs(property: Property, value: Value, { scope }: ValueContext): Fie
   if ('fixed' in value) return value.fixed;
   const now =
     'field' in value ? scope.field(value.field) : 'input' in value ? scope.input(value.input) : null;
-  return property.type === 'text' ? String(now ?? '') : property.type === typeof now ? now : property.first;
+  return property.type === 'text' ? String(now ?? '') : property.type === typeof now ? now : property.default;
 }
 
 function Editor({

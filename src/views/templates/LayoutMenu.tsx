@@ -6,7 +6,7 @@ import { scaledLayout } from '../../core/workshop/layouts.ts';
 import { unshown } from '../../core/workshop/inputs.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
-import { Sure } from '../../ui/Sure.tsx';
+import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { keyOf } from '../sources/draft.ts';
 import { SizeChoice, SizeFields } from '../shared/SizeFields.tsx';
 import { zonesOf } from '../shared/zones.ts';
@@ -67,7 +67,7 @@ export function LayoutMenu({
         <fieldset>
           <legend>{layout.key}</legend>
           <SizeFields size={layout} onSize={(s) => onSize(s.width, s.height)} />
-          <Sure
+          <ConfirmButton
             disabled={template.layouts.length < 2}
             says={`The layout ${layout.key} is deleted.`}
             onYes={onRemove}

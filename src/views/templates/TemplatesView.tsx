@@ -36,7 +36,7 @@ export default function TemplatesView() {
 
 /** A template as new: with one layout of a size, and nothing on it. */
 const blank = (key: string, name: string, width: number, height: number): Template => ({
-  schema: 2,
+  schema: 3,
   key,
   name,
   inputs: [],

@@ -1,11 +1,11 @@
 import type { MediaEntry } from '../../core/media/media.ts';
 import type { Value } from '../../core/value/value.ts';
-import type { Putting } from '../../core/workshop/showing.ts';
+import type { DroppedKind } from '../../core/workshop/showing.ts';
 
 /** What is dragged onto a layer or a property. */
 export interface Carried {
   name: string;
-  what: Putting;
+  what: DroppedKind;
   value: Value;
   /** How large it is by itself, in px. */
   size?: { width: number; height: number };

@@ -7,7 +7,7 @@ import { scaleLayer } from '../../core/workshop/layouts.ts';
 import { bindTo, propertyFor } from '../../core/workshop/showing.ts';
 import * as tree from '../../core/workshop/tree.ts';
 import type { Carried } from './carried.ts';
-import type { Changed } from '../shared/Hands.tsx';
+import type { Changed } from '../shared/Handles.tsx';
 import type { Template } from '../../core/documents/template.ts';
 import type { DocumentSession } from '../shared/document-session.ts';
 

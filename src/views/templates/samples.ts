@@ -14,7 +14,7 @@ export const samplesOf = (
   Object.fromEntries(inputs.map((def) => [def.key, own(like, def.key) ?? def.sample ?? firstSample(def)]));
 
 /** What an input without a sample holds while its template is worked at: something that can be seen, where its kind has that. */
-function firstSample({ kind, label, first, choices, min }: InputDef): Scalar {
+function firstSample({ kind, label, default: first, choices, min }: InputDef): Scalar {
   switch (kind) {
     case 'text':
       return label;

@@ -6,7 +6,7 @@ import type { BoardReader } from '../../core/resolve/dependents.ts';
 import type { Value } from '../../core/value/value.ts';
 import { fitRecords, hasRecords } from '../../core/workshop/fit-check.ts';
 import { designed, recordBoard, recordInputs, sampleBoard } from '../../core/workshop/showing.ts';
-import { type Known } from '../../core/value/state.ts';
+import { type StateSource } from '../../core/value/state.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { useDesk, useKnown } from '../shared/use-desk.ts';
 import { samplesOf } from './samples.ts';
@@ -112,7 +112,7 @@ export function useShowing(
 }
 
 /** What bindings of a template may ask for, and whether it is there: another one only when that changes. */
-export function useBindingStates(desk: Desk, { inputs }: Template): Known {
+export function useBindingStates(desk: Desk, { inputs }: Template): StateSource {
   const qualities = useDesk(desk, ({ fields }) => {
     let all = '';
     for (const [key, { quality, pin }] of fields) all += `${key} ${pin ? 'ok' : quality}\n`;

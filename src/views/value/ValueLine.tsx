@@ -14,7 +14,7 @@ import { useEffect, useRef } from 'react';
 import { readAs } from '../../core/document/check.ts';
 import { CHIP, chipText, lineText, readLine, segmentsOf, valueOf } from '../../core/value/line.ts';
 import { VALUE, type Value } from '../../core/value/value.ts';
-import { calmly } from '../../ui/calm.ts';
+import { renderLater } from '../../ui/render-later.ts';
 import { useStable } from '../../ui/stable.ts';
 import { tip } from '../../ui/tip.ts';
 import { chipWords, offersFor, offersIn } from './chips.ts';
@@ -130,7 +130,7 @@ export function ValueLine({ value, context, onChange, label, onChip, onFormula }
     known.current = lineText(segmentsOf(next));
     const { lines } = typedHere.current;
     typedHere.current = { lines: [...lines, known.current], at: performance.now() };
-    calmly(() => onChange(next));
+    renderLater(() => onChange(next));
   });
   const complete = useStable((at: CompletionContext) => {
     const found = at.matchBefore(/\/[^/\uE000\uE001]*$/);

@@ -8,10 +8,10 @@ import type { DocMap } from '../../../core/tree/doc-map.ts';
 import type { TableRead } from '../../../core/tree/read.ts';
 import type { SourceState } from '../../../core/wire/wire.ts';
 import { sourceMemory, type SourceMemory } from '../../../core/tape/memory.ts';
-import type { Said } from '../../../core/tape/tape.ts';
-import type { Ears } from '../ears.ts';
+import type { SourceEvent } from '../../../core/tape/tape.ts';
+import type { SourceListener } from '../source-listener.ts';
 import type { DocumentReader } from './reader.ts';
-import type { Done } from './work.ts';
+import type { ReadResult } from './work.ts';
 import type { LastRead, RunningSource, Whereabouts } from '../running-source.ts';
 
 export interface Fetched {
@@ -62,7 +62,7 @@ export class DocumentSource implements RunningSource {
     readonly map: DocMap | null,
     private readonly fetcher: Fetcher,
     private readonly reader: DocumentReader,
-    private readonly ears: Ears,
+    private readonly ears: SourceListener,
   ) {
     if (!doc.enabled) this.health = 'off';
   }
@@ -89,10 +89,10 @@ export class DocumentSource implements RunningSource {
     if (this.timer) clearTimeout(this.timer);
     try {
       const fetched = await this.fetcher.fetch();
-      await this.hear(fetched ? { kind: 'document', ...fetched } : { kind: 'same' });
+      await this.receive(fetched ? { kind: 'document', ...fetched } : { kind: 'same' });
     } catch (error) {
       // What was abandoned for a new try is no trouble; if there is any, the new one meets it.
-      if (!this.again) await this.hear({ kind: 'trouble', text: (error as Error).message });
+      if (!this.again) await this.receive({ kind: 'trouble', text: (error as Error).message });
     }
     this.looking = false;
     const { every } = this.doc.transport as DocumentTransport;
@@ -109,11 +109,14 @@ export class DocumentSource implements RunningSource {
    * Takes what was fetched, or what a tape says instead. A document is read first: `atMoment` then says when it counts,
    * by running what takes it in.
    */
-  async hear(said: Said, atMoment: (take: () => void) => void = this.ears.during): Promise<void> {
+  async receive(
+    said: SourceEvent,
+    atMoment: (take: () => void) => void = this.ears.atOneTime,
+  ): Promise<void> {
     const read = said.kind === 'document' ? await this.read(said) : null;
     if (this.stopped) return;
     atMoment(() => {
-      this.ears.said(said);
+      this.ears.received(said);
       if (said.kind === 'same') this.heard();
       else if (said.kind === 'trouble') this.failed(said.text);
       else if (typeof read === 'string') this.failed(read);
@@ -122,7 +125,7 @@ export class DocumentSource implements RunningSource {
   }
 
   /** The newest good document, as it was fetched. */
-  get newest(): Said | null {
+  get newest(): SourceEvent | null {
     return this.last && { kind: 'document', ...this.last.fetched };
   }
 
@@ -152,7 +155,7 @@ export class DocumentSource implements RunningSource {
     return true;
   }
 
-  complain(text: string): void {
+  report(text: string): void {
     this.trouble = { text, at: this.ears.now() };
   }
 
@@ -185,7 +188,7 @@ export class DocumentSource implements RunningSource {
   }
 
   /** Reads the newest good document by another map, to be looked at while the map is made: so many of what repeats. */
-  tryMap(map: DocMap | null, most = LOOKED_AT): Promise<Done> | null {
+  tryMap(map: DocMap | null, most = LOOKED_AT): Promise<ReadResult> | null {
     if (!this.last) return null;
     return this.reader.read({ ...this.last.fetched, map, look: most }, `${this.doc.key} looked at`);
   }
@@ -214,7 +217,7 @@ export class DocumentSource implements RunningSource {
     return { late: late + every, lost: lost + every };
   }
 
-  private async read({ bytes, type }: Fetched): Promise<Done | string> {
+  private async read({ bytes, type }: Fetched): Promise<ReadResult | string> {
     try {
       return await this.reader.read({ bytes, type, map: this.map, look: 0 }, this.doc.key);
     } catch (error) {
@@ -222,7 +225,7 @@ export class DocumentSource implements RunningSource {
     }
   }
 
-  private take({ bytes, type }: Fetched, done: Done): void {
+  private take({ bytes, type }: Fetched, done: ReadResult): void {
     const now = this.ears.now();
     this.good++;
     this.changedAt = now;
@@ -244,7 +247,7 @@ export class DocumentSource implements RunningSource {
       const def = this.map?.tables.find((t) => t.key === table.key);
       const problems = [`${def?.name ?? table.key}: 0 rows, ${before} before`, ...table.problems];
       if (def?.whenEmpty !== 'keep') return [{ ...table, problems }];
-      this.complain(`${problems[0]}; the last rows are kept`);
+      this.report(`${problems[0]}; the last rows are kept`);
       return [];
     });
   }
@@ -255,7 +258,7 @@ export class DocumentSource implements RunningSource {
     this.failing = true;
     // What could not be read is fetched anew: it may be the half of what is now whole.
     this.fetcher.forget();
-    this.complain(text);
+    this.report(text);
   }
 
   private heard(): void {

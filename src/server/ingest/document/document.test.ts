@@ -2,7 +2,7 @@ import { readdirSync, readFileSync } from 'node:fs';
 import { afterEach, describe, expect, it } from 'vitest';
 import { zipSync } from 'fflate';
 import writeWorkbook from 'write-excel-file/node';
-import { News } from '../../../sim/news.ts';
+import { NewsFeed } from '../../../sim/news.ts';
 import { parsePlace, valueAt } from '../../../core/tree/place.ts';
 import { plainText } from './html.ts';
 import { parseDocumentBytes } from './parse.ts';
@@ -124,7 +124,7 @@ describe('formats', () => {
   });
 
   it('reads the same stories out of RSS, Atom and JSON Feed, freed of HTML', async () => {
-    const news = new News();
+    const news = new NewsFeed();
     for (const text of [news.rss(), news.atom(), JSON.stringify(news.json())]) {
       const { format, root } = await parseDocumentBytes(bytes(text));
       expect(format).toBe('feed');

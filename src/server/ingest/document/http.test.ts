@@ -11,8 +11,8 @@ import { DocumentSource, type Fetcher } from './document-source.ts';
 import { readHostPolicy, refuseAddress } from './hosts.ts';
 import { httpFetcher } from './http.ts';
 import type { DocumentReader } from './reader.ts';
-import { readBytes, type Job } from './work.ts';
-import type { Ears } from '../ears.ts';
+import { readBytes, type ReadJob } from './work.ts';
+import type { SourceListener } from '../source-listener.ts';
 
 setFlagsFromString('--expose-gc');
 const collectGarbage = runInNewContext('gc') as () => void;
@@ -168,7 +168,7 @@ describe('DocumentSource', () => {
   function sourceOf(
     fetcher: Fetcher,
     map: DocMap | null,
-    heard: { read?: Ears['read']; asked?: (job: Job) => void } = {},
+    heard: { read?: SourceListener['read']; asked?: (job: ReadJob) => void } = {},
   ): DocumentSource {
     const doc = parseSource({
       schema: 1,
@@ -177,7 +177,7 @@ describe('DocumentSource', () => {
       transport: { kind: 'file', path: '/s.json', every: 60_000 },
       limits: { late: 1000, lost: 2000 },
     });
-    const read = (job: Job) => (heard.asked?.(job), readBytes(job));
+    const read = (job: ReadJob) => (heard.asked?.(job), readBytes(job));
     const source = new DocumentSource(
       doc.ok ? doc.value : null!,
       map,
@@ -185,9 +185,9 @@ describe('DocumentSource', () => {
       { read } as unknown as DocumentReader,
       {
         read: heard.read ?? (() => {}),
-        said: () => {},
+        received: () => {},
         now: Date.now,
-        during: (work) => work(),
+        atOneTime: (work) => work(),
         log: pino({ level: 'silent' }),
       },
     );

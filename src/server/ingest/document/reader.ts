@@ -1,6 +1,6 @@
 import { Worker } from 'node:worker_threads';
 import { DocumentProblem } from './limits.ts';
-import type { Done, Job } from './work.ts';
+import type { ReadResult, ReadJob } from './work.ts';
 
 /** How long one piece of work may take, in ms, and how much memory its thread may take, in MB. */
 const PATIENCE = 15_000;
@@ -13,8 +13,8 @@ const MOST_WAITING = 16;
 
 interface Waiting {
   owner: string;
-  job: Job;
-  done: (done: Done) => void;
+  job: ReadJob;
+  done: (done: ReadResult) => void;
   failed: (error: Error) => void;
 }
 
@@ -35,7 +35,7 @@ export class DocumentReader {
 
   constructor(private readonly file: URL) {}
 
-  read(job: Job, owner = ''): Promise<Done> {
+  read(job: ReadJob, owner = ''): Promise<ReadResult> {
     if (this.queue.filter((w) => w.owner === owner).length >= MOST_WAITING)
       return Promise.reject(new DocumentProblem('Too much waits to be read already'));
     return new Promise((done, failed) => {
@@ -78,7 +78,7 @@ export class DocumentReader {
     if (this.threads.size >= MOST) return null;
     const worker = new Worker(this.file, { resourceLimits: { maxOldGenerationSizeMb: MEMORY } });
     const thread: Thread = { worker, busy: null };
-    worker.on('message', (answer: { done?: Done; problem?: string }) => {
+    worker.on('message', (answer: { done?: ReadResult; problem?: string }) => {
       if (answer.done) this.settle(thread, (w) => w.done(answer.done!));
       else this.settle(thread, (w) => w.failed(new DocumentProblem(answer.problem ?? 'It cannot be read')));
     });

@@ -7,7 +7,7 @@ import { readDocument, type DocumentRead } from '../../../core/tree/read.ts';
 import { parseDocumentBytes, type Format } from './parse.ts';
 
 /** What is asked of the worker: read these bytes by this map; with `look`, give the tree to look at too. */
-export interface Job {
+export interface ReadJob {
   bytes: Uint8Array;
   type: string;
   map: DocMap | null;
@@ -17,7 +17,7 @@ export interface Job {
   find?: CellAt;
 }
 
-export interface Done extends DocumentRead {
+export interface ReadResult extends DocumentRead {
   format: Format;
   tree: PrunedNode | null;
   found?: Found | null;
@@ -32,7 +32,7 @@ let kept: {
 } | null = null;
 
 /** Parses and reads one document. Throws a DocumentProblem. */
-export async function readBytes({ bytes, type, map, look, find }: Job): Promise<Done> {
+export async function readBytes({ bytes, type, map, look, find }: ReadJob): Promise<ReadResult> {
   const hash = look ? createHash('sha1').update(bytes).digest('hex') : '';
   const heading = map?.heading;
   const again = look > 0 && kept?.hash === hash && kept.heading === heading;

@@ -1,10 +1,10 @@
-import { largestOf, sumOf, type Lie as Lying } from '../../core/show/zones.ts';
+import { largestOf, sumOf, type Coverage as Lying } from '../../core/show/zones.ts';
 import type { Output } from '../../core/show/show.ts';
 import { counted } from '../../core/text/words.ts';
 import css from './OutputsView.module.css';
 
 /** How the zones lie, in numbers: what is covered, and what is not as a board should be. */
-export function Lie({
+export function CoverageLine({
   output,
   lie: { gaps, overlaps, outside },
   onChoose,

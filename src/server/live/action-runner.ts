@@ -47,7 +47,7 @@ export interface Stage {
 const GRANTED: ReadonlySet<Role> = new Set(Object.keys(ROLES) as Role[]);
 
 /** Does actions one after another: asked, prepared, decided, committed, carried out, told. */
-export class Acting {
+export class ActionRunner {
   private past = new PastActions();
   private queue: Promise<unknown> = Promise.resolve();
   /** The versions that saves began from, as far as they were fetched for the action at hand. */

@@ -2,7 +2,7 @@ import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockAt, clockText } from '../../core/clock/clock.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
-import { News } from '../../ui/News.tsx';
+import { LiveRegion } from '../../ui/LiveRegion.tsx';
 import type { Desk, Prepared } from './desk.ts';
 import { useCommands, useKeyOf } from './keymap.ts';
 import { useSeconds } from './time.ts';
@@ -18,7 +18,7 @@ export const padOf = (desk: Prepared) =>
  * When the device that runs the clock fell silent: one key runs it by hand from its last certain value, and the same
  * key stops it. When it is back, one key returns control to it, with both values in sight.
  */
-export function StandIn({ desk, snapshot }: { desk: Desk; snapshot: Prepared }) {
+export function HandOverNotice({ desk, snapshot }: { desk: Desk; snapshot: Prepared }) {
   const pad = padOf(snapshot);
   const clock = snapshot.defs.find((d) => d.kind === 'clock');
   const field = useField(desk, clock?.key);
@@ -43,7 +43,7 @@ export function StandIn({ desk, snapshot }: { desk: Desk; snapshot: Prepared }) 
     <>
       {back && (
         <div className={css['uneasy']} role="group" aria-label="Return control">
-          <News label="Return of a source" text={`${back.name} is back.`} />
+          <LiveRegion label="Return of a source" text={`${back.name} is back.`} />
           <Returning desk={desk} source={back} first={clock?.key} />
           <Button main shortcut={keyOf('give-back')} onClick={giveBack}>
             Return control

@@ -4,7 +4,7 @@ let calm = false;
  * Does work whose change is seen at once in a picture that is drawn outside of React: the rest of the page may follow when that
  * has been painted. What holds the state that changes asks `isCalm`.
  */
-export function calmly(work: () => void): void {
+export function renderLater(work: () => void): void {
   const before = calm;
   calm = true;
   try {
@@ -15,4 +15,4 @@ export function calmly(work: () => void): void {
 }
 
 /** True while something is done calmly. */
-export const isCalm = (): boolean => calm;
+export const rendersLater = (): boolean => calm;

@@ -3,13 +3,13 @@ import { newItem } from '../../core/show/item.ts';
 import { emptyLane, type Show } from '../../core/show/show.ts';
 import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { setUp } from '../../../tests/support/engine.ts';
-import { ByItself, type OwnAction } from './by-itself.ts';
+import { TimedActions, type OwnAction } from './timed-actions.ts';
 
 let now: number;
 let show: Show;
 let asked: string[];
 let answer: boolean;
-let self: ByItself;
+let self: TimedActions;
 const item = (key: string, length: number | null) =>
   newItem({ key, number: 1, name: key, template: 't', length });
 const put = (zone: string, key: string | null, takenAt = now) => {
@@ -35,7 +35,7 @@ beforeEach(() => {
     if (answer) for (const lane of show.lanes.values()) if (lane.onAir?.item === key) lane.onAir = null;
     return Promise.resolve(answer);
   };
-  self = new ByItself({ show, now: () => now, act });
+  self = new TimedActions({ show, now: () => now, act });
 });
 afterEach(() => {
   self.stop();

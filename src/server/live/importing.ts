@@ -3,7 +3,7 @@ import { DocumentProblem } from '../ingest/document/limits.ts';
 import { StoreDown, whyNotWritten, type Store } from '../store/store.ts';
 
 /** Does work that takes something in and keeps it; gives what came of it, or why it was not taken. */
-export async function takenIn<T>(
+export async function importing<T>(
   store: Pick<Store, 'ok'>,
   logger: Logger,
   work: () => Promise<T>,

@@ -15,7 +15,7 @@ export interface OwnAction {
 }
 
 /** Does what is due by itself: items whose length is over go off. */
-export class ByItself {
+export class TimedActions {
   private timer: NodeJS.Timeout | undefined;
   private busy = false;
   private stopped = false;

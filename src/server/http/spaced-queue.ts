@@ -2,7 +2,7 @@
 const APART = 4;
 
 /** Does work piece by piece with time between, in the order in which it came: hundreds that come at once hold nobody else up. */
-export class OneByOne {
+export class SpacedQueue {
   private readonly waiting: (() => void)[] = [];
 
   /** How many pieces wait. */

@@ -1,15 +1,15 @@
 import type { Logger } from 'pino';
-import type { Said } from '../../core/tape/tape.ts';
+import type { SourceEvent } from '../../core/tape/tape.ts';
 import type { DocumentRead } from '../../core/tree/read.ts';
 
 /** Who listens to a source, and by which time. */
-export interface Ears {
+export interface SourceListener {
   /** Everything that comes from it, before it is used. */
-  said(said: Said): void;
+  received(said: SourceEvent): void;
   /** What that says, read. */
   read(read: DocumentRead, at: number): void;
   /** The time of the show, ms. It stands while `during` does its work, so that one event has one time. */
   now(): number;
-  during(work: () => void): void;
+  atOneTime(work: () => void): void;
   log: Logger;
 }

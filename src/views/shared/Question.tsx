@@ -3,7 +3,7 @@ import { useKeys } from '../../ui/keys.ts';
 import css from './View.module.css';
 
 /** Asks at the bottom of the view whether something is to be done, and says what comes of it; each answer has a key. */
-export function Asks({
+export function Question({
   label,
   heading,
   says,

@@ -1,28 +1,28 @@
 import { OneOf, YesNo } from '../document/rules.ts';
-import { BY_ITSELF, laneKey, laneOf, type ByItself } from '../show/show.ts';
+import { AUTOMATIC, laneKey, laneOf, type Automatic } from '../show/show.ts';
 import { action } from './action.ts';
 import { edit } from './change.ts';
 import { LaneRequest } from './request.ts';
 
 class LaneByItselfRequest extends LaneRequest {
   @OneOf('lane-by-itself') kind!: 'lane-by-itself';
-  @OneOf(...BY_ITSELF) what!: ByItself;
+  @OneOf(...AUTOMATIC) what!: Automatic;
   @YesNo() on!: boolean;
 }
 
-const WORDS: Record<ByItself, string> = {
+const WORDS: Record<Automatic, string> = {
   length: 'Items go off by themselves',
   follows: 'What follows is taken',
 };
 
 /** Switches on or off in a lane what happens there by itself. */
-export const laneByItself = action({
+export const laneAutomatic = action({
   request: LaneByItselfRequest,
   role: 'operate',
   decide: ({ show }, request) => {
     const lane = laneOf(show, request);
     const { output, zone, what, on } = request;
-    const off = BY_ITSELF.filter((one) => (one === what ? !on : lane.off.includes(one)));
+    const off = AUTOMATIC.filter((one) => (one === what ? !on : lane.off.includes(one)));
     const change = { edits: [edit('lane', laneKey(lane), lane, { ...lane, off })] };
     return { change, back: { kind: 'lane-by-itself', output, zone, what, on: !lane.off.includes(what) } };
   },

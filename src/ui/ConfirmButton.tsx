@@ -6,7 +6,7 @@ import css from './Sure.module.css';
  * A button that asks once more where something is lost, in its own place. The focus goes to the way back, and from there
  * back to the button; Escape is the way back too.
  */
-export function Sure({
+export function ConfirmButton({
   label = 'Delete…',
   says,
   yes = 'Delete',

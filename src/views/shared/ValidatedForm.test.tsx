@@ -2,10 +2,10 @@
 import { cleanup, configure, render, screen, waitFor } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { AllWrong, Checked, Wrong } from './Checked.tsx';
+import { FormErrors, ValidatedForm, FieldError } from './ValidatedForm.tsx';
 import type { Desk } from './desk.ts';
 import { useEditing } from './editing.ts';
-import { allWrong, errorsOf, wrongAt } from './problems.ts';
+import { errorSentences, errorsOf, errorAt } from './problems.ts';
 
 // A second, as it is by itself, is little on a busy machine.
 configure({ asyncUtilTimeout: 20_000 });
@@ -32,15 +32,15 @@ const desk = { act, revisionOf: () => revision } as unknown as Desk;
 let stands = start;
 
 function Editor({ saved }: { saved: Doc }) {
-  const editing = useEditing({ desk, kind: 'game', key: 'a', saved, stands: () => stands, read });
+  const editing = useEditing({ desk, kind: 'game', key: 'a', saved, current: () => stands, read });
   const { draft, set } = editing;
   return (
-    <Checked editing={editing}>
-      <AllWrong />
+    <ValidatedForm editing={editing}>
+      <FormErrors />
       <label>
         Name <input value={draft.name} onChange={(e) => set({ ...draft, name: e.target.value })} />
       </label>
-      <Wrong at="name" />
+      <FieldError at="name" />
       <label>
         Number{' '}
         <input
@@ -48,7 +48,7 @@ function Editor({ saved }: { saved: Doc }) {
           onChange={(e) => set({ ...draft, places: [{ number: e.target.value }] })}
         />
       </label>
-      <Wrong at="places.0.number" />
+      <FieldError at="places.0.number" />
       <p>
         {editing.dirty ? 'changed' : 'as saved'}, {editing.elsewhere ? 'saved elsewhere' : 'nowhere else'},{' '}
         {editing.revision}
@@ -61,7 +61,7 @@ function Editor({ saved }: { saved: Doc }) {
       >
         Save
       </button>
-    </Checked>
+    </ValidatedForm>
   );
 }
 const name = () => screen.getByLabelText<HTMLInputElement>(/Name/);
@@ -121,7 +121,7 @@ describe('problems of a document', () => {
     ['constructor.name', ['constructor.name: odd'], 'odd'],
     ['toString', ['name: it is missing'], null],
   ])('stand at %j of %j', (place, problems, said) => {
-    expect(wrongAt(errorsOf(problems), place)).toBe(said);
+    expect(errorAt(errorsOf(problems), place)).toBe(said);
   });
   it('are all told, places of lists counted from 1', () => {
     const problems = [
@@ -129,7 +129,7 @@ describe('problems of a document', () => {
       'source.transport.port: is none',
       'whatever is wrong',
     ];
-    expect(allWrong(errorsOf(problems))).toEqual([
+    expect(errorSentences(errorsOf(problems))).toEqual([
       'whatever is wrong',
       'home players 1 number: is none',
       'port: is none',

@@ -5,15 +5,15 @@ import type { DocumentReader } from '../ingest/document/reader.ts';
 import type { Hub } from './hub.ts';
 
 /** What changed on the board: tokens of fields and rows for what shows them, fields and tables for the desks. */
-export interface Spread extends Pick<Applied, 'changed' | 'touched'> {
+export interface BoardUpdate extends Pick<Applied, 'changed' | 'touched'> {
   tables?: string[];
 }
 
 /** What sources work in. */
-export interface Surroundings {
+export interface SourceContext {
   board: Board;
   hub: Hub;
-  spread: (changes: Spread) => void;
+  spread: (changes: BoardUpdate) => void;
   reach: Reach;
   logger: Logger;
   reader: DocumentReader;

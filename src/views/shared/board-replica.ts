@@ -14,7 +14,7 @@ import { changedDesk, changedTables } from './desk-ops.ts';
 import type { DeskStore } from './desk-state.ts';
 
 /** What a page knows of the running Foothill: it takes what the server says, and reads like the board. */
-export class Known implements BoardView {
+export class BoardReplica implements BoardView {
   private readonly fieldListeners = new Set<(keys: string[]) => void>();
   private defs = new Map<string, FieldDef>();
   readonly tables = new Tables();

@@ -18,7 +18,7 @@ const DONE_WITHIN = 5000;
 const GIVEN_UP_AFTER = 8000;
 
 /** The way from a page to the server: one action is asked for, and what came of it is kept to be shown. */
-export class Asking {
+export class ActionClient {
   /** How many actions were asked for, and which of them is answered on the screen. */
   private asked = 0;
   private shown = 0;

@@ -61,7 +61,7 @@ function useShift(): boolean {
 }
 
 /** What takes hold of layers where they are drawn: moves, resizes, rotates, and draws in to what stands beside. */
-export function Hands({
+export function Handles({
   ref,
   targets,
   guides,
