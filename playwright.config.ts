@@ -4,7 +4,7 @@ import { chromiumOptions } from './scripts/lib/browser.mjs';
 export default defineConfig({
   testDir: 'tests',
   // Each world has ports and a database of its own; most of a test is waiting.
-  workers: 2,
+  workers: 3,
   // Tests wait for events; a machine that is busy with other work is only slower.
   timeout: 240_000,
   expect: { timeout: 30_000 },

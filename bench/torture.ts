@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { expectAll, type Counts } from './torture-counts.ts';
 import { Flood } from '../tests/support/flood.ts';
 import { randomOf, throwAt } from '../tests/support/fuzz.ts';
+import { killInTheMidst } from '../tests/support/kills.ts';
 import { sleep, World } from '../tests/support/world.ts';
 
 /** A database whose disk may be filled, and which is started again where it died of that. */
@@ -47,6 +48,8 @@ export async function torture(db: Database): Promise<number> {
     broken: [],
     slowest: 0,
   };
+  // First at any moment of work, each kill looked at by itself: twenty, and more in a longer run.
+  const killed = await killInTheMidst(world, Math.max(20, Math.round(seconds / 6)), random);
   const flood = new Flood();
   await flood.join(world);
   const until = Date.now() + seconds * 1000;
@@ -91,7 +94,7 @@ export async function torture(db: Database): Promise<number> {
   }
   await acting;
   flood.close();
-  const wrong = await expectAll(world, counts);
+  const wrong = [...killed, ...(await expectAll(world, counts))];
   console.log(JSON.stringify({ ...counts, broken: counts.broken.length, lost: wrong.length }, null, 1));
   for (const text of [...wrong, ...counts.broken].slice(0, 10)) console.log(text);
   await world.stop();

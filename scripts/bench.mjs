@@ -1,7 +1,7 @@
 // Measures what Foothill claims, against floors in the same run. Prints a table, then JSON.
 import { ensureDebian, ensureNpm } from './lib/packages.mjs';
 
-ensureDebian(['mariadb-server', 'chromium', 'socat']);
+ensureDebian(['mariadb-server', 'chromium-headless-shell', 'socat']);
 ensureNpm();
 const { build } = await import('./build.mjs');
 await build();

@@ -1,7 +1,8 @@
-// Every test: installs what it needs, builds, runs the unit tests and the end-to-end tests.
+// The tests. `npm test`: installs what it needs, builds, runs all of them. `npm test -- FILE…`: those of these files alone, by
+// path or by a part of it. `npm test -- --changed[=REV]`: those of what was changed since REV (HEAD where none is named).
 import { spawnSync } from 'node:child_process';
-import { mkdirSync, readFileSync, rmSync } from 'node:fs';
-import { join } from 'node:path';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join, relative, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { ensureDebian, ensureNpm } from './lib/packages.mjs';
 import { home } from './lib/settings.mjs';
@@ -24,27 +25,75 @@ function counts(file, status, read) {
   }
 }
 
-/** Runs all tests; gives how many passed and failed. */
-export async function test() {
-  ensureDebian(['mariadb-server', 'chromium', 'socat']);
+/**
+ * What each runner is told: the arguments of the unit tests and of the browser's, null where one is not needed. Files that both
+ * could mean are given to both.
+ * @param {string[]} asked what stands behind `npm test --`
+ */
+export function plan(asked) {
+  const changed = asked.find((a) => /^--changed(=|$)/.test(a));
+  const files = asked
+    .filter((a) => !a.startsWith('--'))
+    .map((a) => (existsSync(resolve(home, a)) ? relative(home, resolve(home, a)) : a));
+  const unknown = asked.filter((a) => a.startsWith('--') && a !== changed);
+  if (unknown.length)
+    throw new Error(`npm test knows no ${unknown.join(', ')}; it takes files and --changed.`);
+  const rev = changed?.split('=')[1];
+  const only = [
+    ...(changed ? [rev ? `--changed=${rev}` : '--changed'] : []),
+    ...(changed || files.length ? ['--passWithNoTests'] : []),
+  ];
+  const isUnit = (f) => /\.test\.tsx?$/.test(f) || f.startsWith('src');
+  const isBrowser = (f) => /\.spec\.ts$/.test(f) || f.startsWith('tests/');
+  const forUnit = files.filter((f) => !isBrowser(f));
+  const forBrowser = files.filter((f) => !isUnit(f));
+  return {
+    unit: files.length && !forUnit.length ? null : ['run', ...only, ...forUnit],
+    browser:
+      files.length && !forBrowser.length
+        ? null
+        : [
+            'test',
+            ...(changed ? [rev ? `--only-changed=${rev}` : '--only-changed'] : []),
+            ...(changed || files.length ? ['--pass-with-no-tests'] : []),
+            ...forBrowser,
+          ],
+  };
+}
+
+/** Runs the tests that are asked for, all where none are named; gives how many passed and failed. */
+export async function test(asked = []) {
+  const { unit, browser } = plan(asked);
   ensureNpm();
   const { build } = await import('./build.mjs');
-  await build();
+  if (browser) {
+    ensureDebian(['mariadb-server', 'chromium-headless-shell', 'socat']);
+    await build();
+  }
   mkdirSync(join(home, 'test-results'), { recursive: true });
   for (const file of ['unit.json', 'e2e.json']) rmSync(join(home, 'test-results', file), { force: true });
-  const unit = counts('unit.json', run('vitest', ['run']), (r) => ({
-    passed: r.numPassedTests,
-    failed: r.numFailedTests,
-  }));
-  const e2e = counts('e2e.json', run('playwright', ['test']), (r) => ({
-    passed: r.stats.expected,
-    failed: r.stats.unexpected + r.stats.flaky + r.errors.length,
-  }));
-  return { passed: unit.passed + e2e.passed, failed: unit.failed + e2e.failed };
+  const none = { passed: 0, failed: 0 };
+  const units =
+    unit &&
+    counts('unit.json', run('vitest', unit), (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }));
+  const pages =
+    browser &&
+    counts('e2e.json', run('playwright', browser), (r) => ({
+      passed: r.stats.expected,
+      failed: r.stats.unexpected + r.stats.flaky + r.errors.length,
+    }));
+  const [a, b] = [units ?? none, pages ?? none];
+  return { passed: a.passed + b.passed, failed: a.failed + b.failed };
 }
 
 if (import.meta.url === pathToFileURL(process.argv[1]).href) {
-  const { passed, failed } = await test();
-  console.log(`${passed} passed, ${failed} failed`);
-  process.exit(failed || !passed ? 1 : 0);
+  const asked = process.argv.slice(2);
+  try {
+    const { passed, failed } = await test(asked);
+    console.log(`${passed} passed, ${failed} failed`);
+    process.exit(failed || (!passed && asked.length === 0) ? 1 : 0);
+  } catch (error) {
+    console.error(`foothill: ${error.message}`);
+    process.exit(1);
+  }
 }

@@ -6,7 +6,7 @@ test('whatever is thrown at it, the engine answers quickly afterwards, and answe
   const seed = Number(process.env['FOOTHILL_SEED'] ?? Math.floor(Math.random() * 1e9));
   const world = await World.start({ sim: false });
   const { pid } = world.engine;
-  const thrown = await throwAt(world, randomOf(seed), 12_000);
+  const thrown = await throwAt(world, randomOf(seed), 4000);
   process.stdout.write(`seed ${seed}: ${JSON.stringify({ ...thrown, broken: thrown.broken.length })}\n`);
   expect(thrown.broken, `FOOTHILL_SEED=${seed}`).toEqual([]);
   expect(world.engine.exitCode, `FOOTHILL_SEED=${seed}`).toBeNull();

@@ -9,7 +9,10 @@ import { fail, say } from './say.mjs';
 const DEBIAN = {
   'mariadb-server': { programs: ['/usr/sbin/mariadbd', '/usr/bin/mariadb-install-db'], why: 'the database' },
   socat: { programs: ['/usr/bin/socat'], why: 'pairs of serial ports for the demo and the tests' },
-  chromium: { programs: ['/usr/bin/chromium'], why: 'the browser of the end-to-end tests' },
+  'chromium-headless-shell': {
+    programs: ['/usr/bin/chromium-headless-shell'],
+    why: 'the browser of the end-to-end tests',
+  },
 };
 
 /**
