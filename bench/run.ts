@@ -1,3 +1,4 @@
+import { action } from './action.ts';
 import { conformance } from './conformance.ts';
 import { changing, decoding, scriptSize } from './core.ts';
 import { boardAgainstSignals, largeDocument, leaders, untouched } from './data.ts';
@@ -17,6 +18,7 @@ import { venue } from './venue.ts';
 import { workshop } from './workshop.ts';
 
 const MEASURES: Record<string, () => Figure[] | Promise<Figure[]>> = {
+  action,
   latency,
   decoding,
   changing,

@@ -10,6 +10,6 @@ const { loadTool, withDatabase } = await import('./lib/tool.mjs');
 const only = process.argv.slice(2);
 process.exit(
   await withDatabase(24311, async () =>
-    (await loadTool(['bench/run.ts', 'bench/floor.ts'], 'dist/bench')).run(only),
+    (await loadTool(['bench/run.ts', 'bench/floor.ts', 'bench/floor-action.ts'], 'dist/bench')).run(only),
   ),
 );

@@ -7,10 +7,11 @@ import { Board } from '../core/board/board.ts';
 import { followClock } from '../core/clock/clock.ts';
 import { parseProfile } from '../core/sport/profile.ts';
 import { readConfig } from './config.ts';
-import { refuseRequest } from './http/guard.ts';
+import { addressAsked, refuseRequest } from './http/guard.ts';
 import { ACTIONS, readAction } from '../core/actions/actions.ts';
 import { openApi } from './http/openapi.ts';
-import { respond } from './live/conditional.ts';
+import { readoutReply } from './live/conditional.ts';
+import { asResponse } from './http/reply.ts';
 import { Hub } from './live/hub.ts';
 import { allFields, oneField } from './live/readouts.ts';
 
@@ -48,8 +49,12 @@ describe('guard', () => {
     headers: Record<string, string>,
     { url = '/live', method = 'GET', from = '127.0.0.1', host = '127.0.0.1', socket = false } = {},
   ) =>
-    refuseRequest({ headers, url, method, socket: { remoteAddress: from } as never }, host, socket)?.status ??
-    0;
+    refuseRequest(
+      { headers, method, socket: { remoteAddress: from } as never },
+      addressAsked(url),
+      host,
+      socket,
+    )?.status ?? 0;
   const POST = { method: 'POST', url: '/api/actions' };
   const REMOTE = { host: '192.168.7.9', from: '192.168.7.20' };
   it.each<[string, Record<string, string>, Parameters<typeof ask>[1], number]>([
@@ -170,9 +175,9 @@ describe('read-outs', () => {
     expect(JSON.parse(signed('json').body)).toMatchObject({ rehearsal: 'Müller’s cup' });
     expect(signed('xml').body).toContain('rehearsal="Müller’s cup"');
     expect(all('json')).not.toContain('rehearsal');
-    const answer = respond(new Request('http://x/'), signed('csv'), 'Müller’s cup');
+    const answer = asResponse(readoutReply(null, signed('csv'), 'Müller’s cup'));
     expect(decodeURIComponent(answer.headers.get('foothill-rehearsal')!)).toBe('Müller’s cup');
-    expect(respond(new Request('http://x/'), signed('csv')).headers.has('foothill-rehearsal')).toBe(false);
+    expect(asResponse(readoutReply(null, signed('csv'))).headers.has('foothill-rehearsal')).toBe(false);
   });
 
   it('know no other format or field', () => {
@@ -182,14 +187,13 @@ describe('read-outs', () => {
 
   it('answer 304 to who has it, 404 for what is not there, open to every origin', async () => {
     const readout = oneField(board, 'home.score', 0)!;
-    const ask = (tag?: string) =>
-      respond(new Request('http://x/', tag ? { headers: { 'if-none-match': tag } } : {}), readout);
+    const ask = (tag?: string) => asResponse(readoutReply(tag, readout));
     expect(await ask().text()).toBe('4');
     expect(ask().headers.get('access-control-allow-origin')).toBe('*');
     expect([ask(readout.etag).status, ask(`W/${readout.etag}`).status, ask('"x"').status]).toEqual([
       304, 304, 200,
     ]);
-    expect(respond(new Request('http://x/'), null).status).toBe(404);
+    expect(readoutReply(undefined, null).status).toBe(404);
   });
 });
 

@@ -118,6 +118,10 @@ export class World {
     return rows;
   }
 
+  get databaseName(): string {
+    return this.db.name;
+  }
+
   /** The ids in the as-run log. */
   async loggedActions(): Promise<string[]> {
     return (await this.query<{ id: string }[]>(`SELECT id FROM ${this.db.name}.actions`)).map((r) => r.id);

@@ -1,9 +1,8 @@
 import type { APIRoute } from 'astro';
-import { answering, readJson } from '../../server/http/body.ts';
+import { incomingOf } from '../../server/http/body.ts';
+import { answerAction } from '../../server/http/endpoints.ts';
+import { asResponse } from '../../server/http/reply.ts';
 
 /** One action of an operator. It is answered once it is in the database. */
-export const POST: APIRoute = ({ request, locals: { engine } }) =>
-  answering(async () => {
-    const outcome = await engine.act(await readJson(request));
-    return Response.json(outcome, { status: outcome.ok ? 200 : outcome.status });
-  });
+export const POST: APIRoute = async ({ request, locals: { engine } }) =>
+  asResponse(await answerAction(incomingOf(request), engine));

@@ -1,5 +1,5 @@
 import type { APIRoute } from 'astro';
-import { answering, atATime, readBytes } from '../../server/http/body.ts';
+import { answering, atATime, incomingOf, readBytes } from '../../server/http/body.ts';
 import { LARGEST } from '../../server/media/inspect.ts';
 
 /** Takes one picture or loop in, as the body; answers what it is. The library names it by an action. */
@@ -8,7 +8,7 @@ export const POST: APIRoute = ({ request, url, locals: { engine } }) => {
   return answering(() =>
     atATime(async () => {
       const name = url.searchParams.get('name') ?? '';
-      const bytes = await readBytes(request, LARGEST);
+      const bytes = await readBytes(incomingOf(request), LARGEST);
       const found = await engine.takeIn(() => engine.library.take(bytes, name));
       if ('reason' in found) return refuse(found.status, found.reason);
       return 'problem' in found

@@ -17,25 +17,33 @@ export class BodyProblem extends Error {
   }
 }
 
+/** A request's body on its way, and how long its header says that it is. */
+export interface Incoming {
+  length: string | null | undefined;
+  body: AsyncIterable<Uint8Array> | null;
+}
+
+/** The body of a request as the pages' renderer has it. */
+export const incomingOf = ({ headers, body }: Request): Incoming => ({
+  length: headers.get('content-length'),
+  body: body as AsyncIterable<Uint8Array> | null,
+});
+
 const megabytes = (n: number) => `${(n / 1e6).toFixed(1)} MB`;
 
 /** The body as it comes, given up as soon as it is longer than the limit, whatever its header says. */
-export async function readBytes(request: Request, limit: number): Promise<Uint8Array> {
+export async function readBytes(incoming: Incoming, limit: number): Promise<Uint8Array> {
   const tooLong = new BodyProblem(413, `That is too long; ${megabytes(limit)} is the limit.`);
-  if (Number(request.headers.get('content-length') ?? 0) > limit) throw tooLong;
+  if (Number(incoming.length ?? 0) > limit) throw tooLong;
   const parts: Uint8Array[] = [];
   let length = 0;
-  const reader = request.body?.getReader();
   try {
-    for (;;) {
-      const part = await reader?.read();
-      if (!part || part.done) break;
-      length += part.value.length;
+    for await (const part of incoming.body ?? []) {
+      length += part.length;
       if (length > limit) throw tooLong;
-      parts.push(part.value);
+      parts.push(part);
     }
   } catch (error) {
-    void reader?.cancel().catch(() => {});
     throw error instanceof BodyProblem ? error : new BodyProblem(400, 'The request broke off on its way.');
   }
   return Buffer.concat(parts);
@@ -48,8 +56,8 @@ function deeper(value: unknown, most: number): boolean {
 }
 
 /** JSON of at most `limit` bytes, not nested too deep for what works on it. Throws a BodyProblem. */
-export async function readJson(request: Request, limit = LONGEST): Promise<unknown> {
-  const bytes = await readBytes(request, limit);
+export async function readJson(incoming: Incoming, limit = LONGEST): Promise<unknown> {
+  const bytes = await readBytes(incoming, limit);
   let body: unknown;
   try {
     body = JSON.parse(new TextDecoder('utf-8', { fatal: true }).decode(bytes));

@@ -9,7 +9,7 @@ export interface Refused {
   reason: string;
 }
 
-type Asked = Pick<IncomingMessage, 'headers' | 'socket' | 'url' | 'method'>;
+type Asked = Pick<IncomingMessage, 'headers' | 'socket' | 'method'>;
 
 const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
 
@@ -50,10 +50,14 @@ function goesBy(name: string, host: string): boolean {
 
 const isEverywhere = (host: string) => ['0.0.0.0', '::'].includes(bare(host));
 
-/** Why a request may not go on: it must name this server, come from a page of ours where it acts, and from this machine. */
-export function refuseRequest(request: Asked, host: string, socket = false): Refused | null {
+/** Why a request for an address may not go on: it must name this server, come from a page of ours where it acts, and from this machine. */
+export function refuseRequest(
+  request: Asked,
+  address: URL | null,
+  host: string,
+  socket = false,
+): Refused | null {
   const { origin, host: asked, 'sec-fetch-site': site } = request.headers;
-  const address = addressAsked(request.url);
   if (!address) return { status: 400, reason: 'This address cannot be read.' };
   const name = bare((asked ?? '').replace(/:\d+$/, ''));
   // A name that somebody else pointed here must not read either.

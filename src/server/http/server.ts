@@ -9,8 +9,10 @@ import type { Config } from '../config.ts';
 import type { Engine } from '../live/engine.ts';
 import { placeOf, readAs } from '../live/open-pages.ts';
 import { SpacedQueue } from './spaced-queue.ts';
+import { answerDirectly } from './endpoints.ts';
 import { addressAsked, refuseRequest } from './guard.ts';
 import { FOR_DOCUMENTS, HEADERS } from './policy.ts';
+import { sendReply, type Reply } from './reply.ts';
 
 type AstroHandler = (
   request: IncomingMessage,
@@ -67,10 +69,29 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
       failed(error);
     }
   };
+  const direct = async (
+    request: IncomingMessage,
+    response: ServerResponse,
+    reply: Reply | Promise<Reply>,
+  ): Promise<void> => {
+    try {
+      const made = await reply;
+      // Packing a short answer costs more than it saves.
+      if ((made.body?.length ?? 0) < PACKED_FROM) sendReply(response, made);
+      else packed(request, response, () => sendReply(response, made));
+    } catch (error) {
+      engine.logError(error, `an answer to ${request.method} ${request.url} failed`);
+      if (response.headersSent) response.destroy();
+      else answer(response, 500, 'The request could not be answered.');
+    }
+  };
   const server = createServer((request, response) => {
     for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
-    const refused = refuseRequest(request, config.host);
+    const address = addressAsked(request.url);
+    const refused = refuseRequest(request, address, config.host);
     if (refused) return answer(response, refused.status, refused.reason);
+    const reply = answerDirectly(request, address!.pathname, engine);
+    if (reply) return void direct(request, response, reply);
     packed(request, response, () => files(request, response, () => void page(request, response)));
   });
   const sockets = new WebSocketServer({
@@ -89,7 +110,7 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
     socket.on('error', () => socket.destroy());
     const asked = addressAsked(request.url);
     const stream = asked?.searchParams.get('stream') ?? '';
-    const refused = refuseRequest(request, config.host, true);
+    const refused = refuseRequest(request, asked, config.host, true);
     const status = refused
       ? refused.status
       : asked?.pathname !== '/socket' || !engine.hub.has(stream)

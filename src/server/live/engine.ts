@@ -55,7 +55,7 @@ export class Engine {
   readonly hub = new Hub();
   private pagesTold = '[]';
   readonly board: Board;
-  readonly startedAt = serverNow();
+  private readonly startedAt = serverNow();
   readonly library: Library;
   private readonly picture = (path: string, keyed: boolean) => this.library.index.address(path, keyed);
   private readonly resolver: Resolver;
@@ -240,6 +240,11 @@ export class Engine {
   /** Notes what failed where nobody is told otherwise. */
   logError(error: unknown, text: string): void {
     this.logger.error({ err: error }, text);
+  }
+
+  /** For how long it runs, in whole seconds. */
+  get uptime(): number {
+    return Math.round((serverNow() - this.startedAt) / 1000);
   }
 
   get databaseOk(): boolean {

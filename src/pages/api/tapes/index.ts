@@ -1,5 +1,5 @@
 import type { APIRoute } from 'astro';
-import { answering, atATime, readBytes } from '../../../server/http/body.ts';
+import { answering, atATime, incomingOf, readBytes } from '../../../server/http/body.ts';
 
 /** The largest file that is taken in, in bytes, compressed or not. */
 const LARGEST = 128_000_000;
@@ -9,7 +9,7 @@ export const POST: APIRoute = ({ request, locals: { engine } }) => {
   const refuse = (status: number, reason: string) => Response.json({ ok: false, reason }, { status });
   return answering(() =>
     atATime(async () => {
-      const bytes = await readBytes(request, LARGEST);
+      const bytes = await readBytes(incomingOf(request), LARGEST);
       const info = await engine.takeIn(() => engine.deck.bring(bytes));
       if (typeof info === 'object' && 'reason' in info) return refuse(info.status, info.reason);
       return typeof info === 'string' ? refuse(415, info) : Response.json({ ok: true, name: info.name });

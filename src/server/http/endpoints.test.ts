@@ -1,0 +1,88 @@
+import { Readable } from 'node:stream';
+import type { IncomingMessage } from 'node:http';
+import { describe, expect, it } from 'vitest';
+import { Board } from '../../core/board/board.ts';
+import { profile } from '../../../tests/support/prepared.ts';
+import type { Engine } from '../live/engine.ts';
+import { incomingOf, LONGEST } from './body.ts';
+import { answerAction, answerDirectly } from './endpoints.ts';
+import { asResponse } from './reply.ts';
+
+const asked: unknown[] = [];
+const engine = {
+  board: new Board(profile.fields),
+  time: { now: () => 0 },
+  deck: { playing: null },
+  databaseOk: false,
+  uptime: 3,
+  sourceStates: () => [],
+  act: (body: unknown) => {
+    asked.push(body);
+    return Promise.resolve({ ok: false, status: 409, reason: 'No.' });
+  },
+} as unknown as Engine;
+
+const request = (method: string, headers: Record<string, string> = {}, parts: (string | Error)[] = []) => {
+  const stream = Readable.from(
+    (async function* () {
+      for (const part of parts) {
+        if (part instanceof Error) throw part;
+        yield await Promise.resolve(Buffer.from(part));
+      }
+    })(),
+  );
+  return Object.assign(stream, { method, headers }) as unknown as IncomingMessage;
+};
+const post = (parts: (string | Error)[], headers = {}) =>
+  answerDirectly(request('POST', headers, parts), '/api/actions', engine);
+
+describe('what is answered without the pages’ renderer', () => {
+  it.each([
+    ['GET', '/healthz', 503],
+    ['GET', '/state/fields.json', 200],
+    ['GET', '/state/fields.csv', 200],
+    ['GET', '/state/fields/home.score.txt', 200],
+    ['GET', '/state/fields/constructor.txt', 404],
+    ['GET', '/state/fields.yaml', null],
+    ['GET', '/state/fields/../fields.json', null],
+    ['GET', '/api/actions', null],
+    ['HEAD', '/healthz', null],
+    ['POST', '/healthz', null],
+    ['GET', '/live', null],
+  ])('%s %s: %s', async (method, path, status) => {
+    const reply = await answerDirectly(request(method), path, engine);
+    expect(reply?.status ?? null).toBe(status);
+  });
+
+  it('an action in pieces is one action', async () => {
+    expect(await post(['{"kind":', '"pin"}'])).toMatchObject({
+      status: 409,
+      body: '{"ok":false,"status":409,"reason":"No."}',
+    });
+    expect(asked.splice(0)).toEqual([{ kind: 'pin' }]);
+  });
+
+  it.each([
+    [[], {}, 400, 'not JSON'],
+    [['{"a":'], {}, 400, 'not JSON'],
+    [[`${'['.repeat(200)}${']'.repeat(200)}`], {}, 400, 'nested'],
+    [['{}'], { 'content-length': String(LONGEST + 1) }, 413, 'too long'],
+    [Array.from({ length: 9 }, () => 'x'.repeat(LONGEST / 8)), { 'content-length': '2' }, 413, 'too long'],
+    [['{"a"', new Error('reset')], {}, 400, 'broke off'],
+  ])(
+    'a body %# that cannot be taken is refused in words, and the line is closed',
+    async (parts, headers, status, why) => {
+      const reply = await post(parts, headers);
+      expect(reply).toMatchObject({ status, headers: { connection: 'close' } });
+      expect(reply?.body).toContain(why);
+      expect(asked).toEqual([]);
+    },
+  );
+
+  it('answers the same through the renderer', async () => {
+    const web = new Request('http://x/', { method: 'POST', body: '{"kind":"pin"}' });
+    const answer = asResponse(await answerAction(incomingOf(web), engine));
+    expect([answer.status, await answer.json()]).toEqual([409, { ok: false, status: 409, reason: 'No.' }]);
+    expect(asked.splice(0)).toEqual([{ kind: 'pin' }]);
+  });
+});

@@ -1,0 +1,88 @@
+import { statfs } from 'node:fs/promises';
+import type { IncomingMessage } from 'node:http';
+import type { Engine } from '../live/engine.ts';
+import { readoutReply } from '../live/conditional.ts';
+import { allFields, oneField } from '../live/readouts.ts';
+import { BodyProblem, readJson, type Incoming } from './body.ts';
+import { jsonReply, type Reply } from './reply.ts';
+
+/** One action of an operator. It is answered once it is in the database. */
+export async function answerAction(incoming: Incoming, engine: Engine): Promise<Reply> {
+  try {
+    const outcome = await engine.act(await readJson(incoming));
+    return jsonReply(outcome, outcome.ok ? 200 : outcome.status);
+  } catch (error) {
+    if (!(error instanceof BodyProblem)) throw error;
+    // What of the body was not read is not waited for.
+    return jsonReply({ ok: false, reason: error.message }, error.status, { connection: 'close' });
+  }
+}
+
+/** What is left of the disk that all is kept on, in bytes; null where that cannot be told. */
+const room = () =>
+  statfs(process.env['FOOTHILL_DATA'] || '.').then(
+    ({ bavail, bsize }) => bavail * bsize,
+    () => null,
+  );
+
+/** Whether all is well: 200 when it is, 503 when the database does not answer. Sources have lamps of their own. */
+export async function answerHealth(engine: Engine): Promise<Reply> {
+  const ok = engine.databaseOk;
+  const sources = engine
+    .sourceStates()
+    .map(({ key, name, health, rate, counts }) => ({ key, name, health, rate, counts }));
+  const body = {
+    ok,
+    database: ok ? 'ok' : 'down',
+    rehearsal: engine.deck.playing?.name ?? null,
+    sources,
+    uptime: engine.uptime,
+    disk: await room(),
+  };
+  return jsonReply(body, ok ? 200 : 503, { 'cache-control': 'no-store' });
+}
+
+/** All fields of the board as JSON, XML or CSV; `known` is what the asker has (If-None-Match). */
+export function answerFields(engine: Engine, format: string, known: string | null | undefined): Reply {
+  const tape = engine.deck.playing?.name ?? null;
+  return readoutReply(known, allFields(engine.board, format, engine.time.now(), tape), tape);
+}
+
+/** One field of the board as plain text; `known` is what the asker has (If-None-Match). */
+export function answerField(engine: Engine, key: string, known: string | null | undefined): Reply {
+  const tape = engine.deck.playing?.name ?? null;
+  return readoutReply(known, oneField(engine.board, key, engine.time.now()), tape);
+}
+
+const FIELDS = /^\/state\/fields\.(json|xml|csv)$/;
+const FIELD = /^\/state\/fields\/([\w.-]+)\.txt$/;
+
+/**
+ * The answer to what is asked many times a second, straight from the engine: the pages' renderer alone would take longer than
+ * all the rest. Null for all other requests, which go to the pages; the same functions answer there too.
+ */
+export function answerDirectly(
+  request: IncomingMessage,
+  pathname: string,
+  engine: Engine,
+): Promise<Reply> | Reply | null {
+  const { method, headers } = request;
+  if (method === 'POST')
+    return pathname === '/api/actions'
+      ? answerAction(
+          {
+            length: headers['content-length'],
+            // One that is too long is answered, not broken off.
+            body: request.iterator({ destroyOnReturn: false }),
+          },
+          engine,
+        )
+      : null;
+  if (method !== 'GET') return null;
+  if (pathname === '/healthz') return answerHealth(engine);
+  const known = headers['if-none-match'];
+  const format = FIELDS.exec(pathname)?.[1];
+  if (format) return answerFields(engine, format, known);
+  const key = FIELD.exec(pathname)?.[1];
+  return key ? answerField(engine, key, known) : null;
+}
