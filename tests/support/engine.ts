@@ -1,7 +1,6 @@
 import { existsSync, readFileSync, readdirSync } from 'node:fs';
-import { createServer, type Socket } from 'node:net';
 import { pino } from 'pino';
-import { afterEach, expect } from 'vitest';
+import { afterEach } from 'vitest';
 import type { WebSocket } from 'ws';
 import { encodeFrame } from '../../src/sim/frame.ts';
 import { newGame, type GameState } from '../../src/sim/game.ts';
@@ -14,6 +13,9 @@ import { shrunk } from '../../src/server/media/small.ts';
 import { inspect } from '../../src/server/media/inspect.ts';
 import { Engine } from '../../src/server/live/engine.ts';
 import { loadWorld } from '../../src/server/live/world.ts';
+import { readHostPolicy } from '../../src/server/ingest/document/hosts.ts';
+import type { FakeTime } from './fake-time.ts';
+import { CONTROLLER, MemoryLine } from './memory-line.ts';
 
 export const read = (path: string) =>
   JSON.parse(readFileSync(new URL(`../../data/${path}`, import.meta.url), 'utf8')) as unknown;
@@ -147,36 +149,33 @@ afterEach(async () => {
 });
 
 /** An engine that is started on a store; it is stopped when the test is over. */
-export async function engineOn(store: FakeStore): Promise<Engine> {
+export async function engineOn(
+  store: FakeStore,
+  { line = new MemoryLine(), time }: { line?: MemoryLine; time?: FakeTime } = {},
+): Promise<Engine> {
   const engine = new Engine(
     await loadWorld(store as unknown as Store),
     store as unknown as Store,
     pino({ level: 'silent' }),
-    undefined,
+    { hosts: readHostPolicy(undefined), folders: [], openLine: line.open },
     // Threads are of the built engine; here all is read in this one.
     { read: readBytes, close: () => {} } as unknown as DocumentReader,
     { inspect, shrunk, close: () => {} },
+    time,
   );
   await engine.start();
   closing.push(() => engine.stop());
   return engine;
 }
 
-/** An engine with a controller that speaks when told to; `limits` says from when on its silence counts. */
-export async function setUp(extra: Record<string, unknown[]> = {}, limits = NEVER) {
-  const sockets = new Set<Socket>();
-  const controller = createServer((socket) => {
-    sockets.add(socket);
-    socket.on('error', () => {});
-  });
-  await new Promise<void>((done) => controller.listen(0, '127.0.0.1', done));
-  closing.push(
-    () => controller.close(),
-    () => sockets.forEach((s) => s.destroy()),
-  );
-  const store = new FakeStore((controller.address() as { port: number }).port, extra, limits);
-  const engine = await engineOn(store);
-  await expect.poll(() => sockets.size).toBe(1);
+/**
+ * An engine with a controller that speaks when told to; `limits` says from when on its silence counts. With a `time` of its own
+ * nothing passes but what the test lets pass.
+ */
+export async function setUp(extra: Record<string, unknown[]> = {}, limits = NEVER, time?: FakeTime) {
+  const line = new MemoryLine();
+  const store = new FakeStore(CONTROLLER, extra, limits);
+  const engine = await engineOn(store, { line, ...(time && { time }) });
   const page = (stream: string) => {
     const fake = new FakePage(engine.hub.tellDesks);
     engine.hub.join(stream, fake as unknown as WebSocket);
@@ -185,9 +184,9 @@ export async function setUp(extra: Record<string, unknown[]> = {}, limits = NEVE
   const state = newGame();
   const frame = (change: (s: GameState) => void = () => {}) => {
     change(state);
-    sockets.forEach((s) => s.write(encodeFrame(state)));
+    line.say(encodeFrame(state));
   };
   let n = 0;
   const act = (action: object) => engine.act({ id: `action-${n++}`, ...action });
-  return { engine, store, page, frame, act, air: page('air:broadcast'), desk: page('desk') };
+  return { engine, store, line, page, frame, act, air: page('air:broadcast'), desk: page('desk') };
 }

@@ -20,6 +20,7 @@ import type { SourceState } from '../../core/wire/wire.ts';
 import { sourceMemory, type SourceMemory } from '../../core/tape/memory.ts';
 import type { SourceEvent } from '../../core/tape/tape.ts';
 import type { SourceListener } from './source-listener.ts';
+import type { Timer } from '../scheduler.ts';
 import { openLine, type OpenLine } from './transport.ts';
 import { LineScheduler } from './turns.ts';
 import type { LastRead, RunningSource, Whereabouts } from './running-source.ts';
@@ -40,7 +41,7 @@ export class ByteSource implements RunningSource {
   private line: OpenLine | null = null;
   connected = false;
   readonly beat = new Heartbeat();
-  private timer: NodeJS.Timeout | null = null;
+  private timer: Timer | null = null;
   private tries = 0;
   private stopped = false;
   private readonly decoder: FrameDecoder | null;
@@ -76,7 +77,8 @@ export class ByteSource implements RunningSource {
 
   constructor(
     { source, map, document }: SourceBundle,
-    private readonly ears: SourceListener,
+    private readonly listener: SourceListener,
+    private readonly open = openLine,
   ) {
     this.doc = source;
     this.map = map;
@@ -92,10 +94,10 @@ export class ByteSource implements RunningSource {
     const { key, transport, limits } = this.doc;
     // A line whose silence says nothing is not closed for it; the network's own keep-alive tells whether it stands.
     const silentAfter = limits.by && limits.by !== 'time' ? 0 : Math.max(5000, limits.lost * 2);
-    this.line = openLine(transport as ByteTransport, silentAfter, {
+    this.line = this.open(transport as ByteTransport, silentAfter, {
       up: () => {
         this.receive({ kind: 'line', up: true });
-        this.ears.log.info({ source: key, address: addressOf(transport) }, 'source connected');
+        this.listener.log.info({ source: key, address: addressOf(transport) }, 'source connected');
       },
       bytes: (bytes) => this.turn.push(bytes),
       down: (reason) => {
@@ -107,7 +109,7 @@ export class ByteSource implements RunningSource {
   }
 
   /** Takes what its line, or a tape in its place, says. */
-  receive(said: SourceEvent, atMoment: (accept: () => void) => void = this.ears.atOneTime): void {
+  receive(said: SourceEvent, atMoment: (accept: () => void) => void = this.listener.atOneTime): void {
     atMoment(() => this.take(said));
   }
 
@@ -116,7 +118,7 @@ export class ByteSource implements RunningSource {
   }
 
   private take(said: SourceEvent): void {
-    this.ears.received(said);
+    this.listener.received(said);
     if (said.kind === 'bytes') return this.receiveBytes(said.bytes);
     if (said.kind !== 'line') return;
     this.connected = said.up;
@@ -126,7 +128,7 @@ export class ByteSource implements RunningSource {
     this.lines.reset();
   }
 
-  /** What it knows of what it hears, with times counted from `zero`. */
+  /** What it knows of what it hlistener, with times counted from `zero`. */
   remember(zero: number): SourceMemory {
     const held = Buffer.from((this.decoder ?? this.lines).held).toString('base64');
     return { ...sourceMemory(this.lastWord, this.health, zero), held };
@@ -160,7 +162,7 @@ export class ByteSource implements RunningSource {
 
   stop(): void {
     this.stopped = true;
-    if (this.timer) clearTimeout(this.timer);
+    this.listener.scheduler.clear(this.timer);
     this.line?.close();
     this.turn.drop();
   }
@@ -171,7 +173,7 @@ export class ByteSource implements RunningSource {
     const health = this.doc.enabled ? lineHealth(this, now, this.doc.limits) : 'off';
     if (health === this.health) return false;
     this.health = health;
-    this.ears.log[health === 'live' ? 'info' : 'warn'](
+    this.listener.log[health === 'live' ? 'info' : 'warn'](
       { source: this.doc.key, health },
       'source health changed',
     );
@@ -180,7 +182,7 @@ export class ByteSource implements RunningSource {
 
   /** Notes trouble, as a sentence for the operator. */
   report(text: string): void {
-    this.trouble = { text, at: this.ears.now() };
+    this.trouble = { text, at: this.listener.now() };
   }
 
   state(waiting: SourceState['waiting'] = []): SourceState {
@@ -209,12 +211,12 @@ export class ByteSource implements RunningSource {
     this.line = null;
     if (this.stopped) return;
     const wait = retryWait(this.tries++);
-    this.ears.log.warn({ source: this.doc.key, wait, reason }, 'source disconnected');
-    this.timer = setTimeout(() => this.start(), wait);
+    this.listener.log.warn({ source: this.doc.key, wait, reason }, 'source disconnected');
+    this.timer = this.listener.scheduler.setTimeout(() => this.start(), wait);
   }
 
   private receiveBytes(bytes: Uint8Array): void {
-    const now = this.ears.now();
+    const now = this.listener.now();
     if (this.document) {
       const lines = this.lines.push(bytes);
       const late = Math.max(0, lines.length - MOST_LINES);
@@ -233,8 +235,8 @@ export class ByteSource implements RunningSource {
       }
       if (frames.length > ONE_BY_ONE) {
         this.overtaken += frames.length - 1;
-        this.ears.read({ readings: newestOf(frames, this.map!), tables: [] }, now);
-      } else for (const { readings } of frames) this.ears.read({ readings, tables: [] }, now);
+        this.listener.read({ readings: newestOf(frames, this.map!), tables: [] }, now);
+      } else for (const { readings } of frames) this.listener.read({ readings, tables: [] }, now);
       const { badChecks } = this.decoder.counts;
       const { lastBad } = this.decoder;
       if (badChecks > this.badChecks && lastBad)
@@ -270,7 +272,7 @@ export class ByteSource implements RunningSource {
         at: now,
         format: 'JSON line',
       };
-      this.ears.read(read, now);
+      this.listener.read(read, now);
     } catch {
       this.badLines++;
       this.report(`A line is no JSON: ${text.slice(0, 60)}`);

@@ -5,6 +5,7 @@ import { connect } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { pino } from 'pino';
+import { machineTime } from '../scheduler.ts';
 import { afterEach, describe, expect, it } from 'vitest';
 import lacrosse from '../../../data/demo/frame-map/lacrosse-console.json' with { type: 'json' };
 import { parseFrameMap } from '../../core/decode/frame-map.ts';
@@ -40,6 +41,7 @@ function listenTo(transport: object, mapped = true) {
       read: ({ readings }) => scores.push(readings.find((r) => r.name === 'home score')?.value),
       received: () => {},
       now: Date.now,
+      scheduler: machineTime,
       atOneTime: (work) => work(),
       log: pino({ level: 'silent' }),
     },

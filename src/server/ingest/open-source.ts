@@ -7,18 +7,21 @@ import { httpFetcher } from './document/http.ts';
 import type { DocumentReader } from './document/reader.ts';
 import type { SourceListener } from './source-listener.ts';
 import { HandSource } from './hand-source.ts';
+import type { openLine } from './transport.ts';
 import type { RunningSource } from './running-source.ts';
 
 /** What sources may reach: which hosts feeds come from, which folders files are read from. */
 export interface Reach {
   hosts: HostPolicy;
   folders: readonly string[];
+  /** How a line of bytes is opened; that of the machine where nothing is said. */
+  openLine?: typeof openLine;
 }
 
 /** Makes the source that a bundle describes; nothing is opened before it is started. */
 export function openSource(
   bundle: SourceBundle,
-  ears: SourceListener,
+  listener: SourceListener,
   reach: Reach,
   reader: DocumentReader,
 ): RunningSource {
@@ -27,14 +30,14 @@ export function openSource(
     case 'hand':
       return new HandSource(doc);
     case 'bytes':
-      return new ByteSource(bundle, ears);
+      return new ByteSource(bundle, listener, reach.openLine);
     case 'documents':
       return new DocumentSource(
         doc,
         document,
         fetcherOf(doc.transport as DocumentTransport, reach),
         reader,
-        ears,
+        listener,
       );
   }
 }

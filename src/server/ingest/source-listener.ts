@@ -1,3 +1,4 @@
+import type { Scheduler } from '../scheduler.ts';
 import type { Logger } from 'pino';
 import type { SourceEvent } from '../../core/tape/tape.ts';
 import type { DocumentRead } from '../../core/tree/read.ts';
@@ -10,6 +11,8 @@ export interface SourceListener {
   read(read: DocumentRead, at: number): void;
   /** The time of the show, ms. It stands while `during` does its work, so that one event has one time. */
   now(): number;
+  /** What a source waits by before it tries again. */
+  scheduler: Scheduler;
   atOneTime(work: () => void): void;
   log: Logger;
 }

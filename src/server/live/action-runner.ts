@@ -12,7 +12,7 @@ import { Clash, Refusal } from '../../core/show/show.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import { whyNotWritten, type ActionRecord, type Store } from '../store/store.ts';
 import type { BoardSaver } from './board-saver.ts';
-import { serverNow } from './hub.ts';
+import type { Scheduler } from '../scheduler.ts';
 import { refuseLate } from './late.ts';
 import { recorded } from './secrets.ts';
 import { nextRevisions, versionsOf } from './versions.ts';
@@ -31,6 +31,7 @@ export interface Stage {
   store: Pick<Store, 'commit' | 'version'>;
   saver: Pick<BoardSaver, 'alone'>;
   logger: Logger;
+  scheduler: Scheduler;
   /** The time of the show, ms. */
   now: () => number;
   /** A tape is played: what is set on its board is not the game's. */
@@ -132,7 +133,7 @@ export class ActionRunner {
     const { stage } = this;
     const at = stage.now();
     try {
-      refuseLate(request.until);
+      refuseLate(request.until, stage.scheduler.now());
       const { role, sentence, decide } = actionOf(request.kind);
       if (!GRANTED.has(role)) throw new Refusal(`This is for whoever ${ROLES[role]}.`);
       this.bases.clear();
@@ -155,7 +156,7 @@ export class ActionRunner {
       const { press: _press, ...unpressed } = change;
       const kept: Change = stage.rehearsing() ? unpressed : change;
       const commit = () => {
-        refuseLate(request.until);
+        refuseLate(request.until, stage.scheduler.now());
         return stage.store.commit(record, kept, undo, versions);
       };
       if ((await (kept.press ? stage.saver.alone(commit) : commit())) === 'again')
@@ -206,7 +207,7 @@ export class ActionRunner {
       kind,
       body: recorded(asked),
       text,
-      at: serverNow(),
+      at: this.stage.scheduler.now(),
       by,
       past: marked ? null : takesBack,
       ...(follows ? { follows: follows.id } : {}),

@@ -5,7 +5,7 @@ import { stoppedClock } from '../../core/clock/clock.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import type { Saved } from '../store/store.ts';
 import { BoardSaver } from './board-saver.ts';
-import { serverNow } from './hub.ts';
+import { machineTime } from '../scheduler.ts';
 
 function setUp() {
   const score: FieldDef = { key: 'score', label: 'Score', kind: 'integer', group: 'home', min: 0, max: 99 };
@@ -35,7 +35,7 @@ function setUp() {
 describe('BoardSaver', () => {
   it('saves what changed once, clocks at rest, and leaves out what went with its sport', async () => {
     const { board, saver, saved, set } = setUp();
-    const running = { ...stoppedClock(9000, 'down', serverNow()), running: true, until: 0 };
+    const running = { ...stoppedClock(9000, 'down', machineTime.now()), running: true, until: 0 };
     saver.note(board.apply([{ key: 'clock', value: running, origin: 's' }], 1).touched);
     set(3);
     await saver.save();

@@ -2,7 +2,7 @@ import type { Logger } from 'pino';
 import type { Board } from '../../core/board/board.ts';
 import type { Store } from '../store/store.ts';
 import { atRest } from '../../core/actions/memory-rows.ts';
-import { serverNow } from './hub.ts';
+import { machineTime, waiting, type Scheduler } from '../scheduler.ts';
 
 /** How long a commit waits at most for a batch that is on its way, in ms. */
 const PATIENCE = 2000;
@@ -17,6 +17,7 @@ export class BoardSaver {
     private readonly board: Board,
     private readonly store: Pick<Store, 'ok' | 'saveBoard'>,
     private readonly logger: Logger,
+    private readonly scheduler: Scheduler = machineTime,
   ) {}
 
   note(keys: readonly string[]): void {
@@ -29,7 +30,7 @@ export class BoardSaver {
     this.saving = true;
     const keys = [...this.unsaved];
     this.unsaved.clear();
-    const now = serverNow();
+    const now = this.scheduler.now();
     try {
       await this.store.saveBoard(
         keys.flatMap((field) => {
@@ -51,8 +52,7 @@ export class BoardSaver {
   /** Does what writes board values itself: a batch on its way arrives before it, and none sets out until it is over. */
   async alone<T>(work: () => Promise<T>): Promise<T> {
     this.held = true;
-    for (let waited = 0; this.saving && waited < PATIENCE; waited += 5)
-      await new Promise((go) => setTimeout(go, 5));
+    for (let waited = 0; this.saving && waited < PATIENCE; waited += 5) await waiting(this.scheduler, 5);
     return work().finally(() => (this.held = false));
   }
 }

@@ -1,3 +1,4 @@
+import type { Scheduler, Timer } from '../scheduler.ts';
 import type { Hub } from './hub.ts';
 
 /** Bytes go to whoever looks at them in batches, this often, in ms. */
@@ -13,9 +14,14 @@ const hexOf = (parts: readonly Uint8Array[]) => Buffer.concat(parts).toString('h
 /** Sends what sources say, as bytes, to the pages that look at them. */
 export class ByteStreams {
   private readonly unsent = new Map<string, Uint8Array[]>();
-  private readonly timer = setInterval(() => this.send(), EVERY);
+  private readonly timer: Timer;
 
-  constructor(private readonly hub: Hub) {}
+  constructor(
+    private readonly hub: Hub,
+    private readonly scheduler: Scheduler,
+  ) {
+    this.timer = scheduler.setInterval(() => this.send(), EVERY);
+  }
 
   /** Opens a source's stream; `tail` gives its newest bytes to whoever begins to look. */
   open(key: string, tail: () => Uint8Array): void {
@@ -33,7 +39,7 @@ export class ByteStreams {
   }
 
   close(): void {
-    clearInterval(this.timer);
+    this.scheduler.clear(this.timer);
   }
 
   private send(): void {

@@ -16,7 +16,7 @@ import { resetBoard, applyFirstValues } from './board-reset.ts';
 import { derivedNow, unreadNow } from './desk-snapshot.ts';
 import { carryOutDocuments } from './documents.ts';
 import { frozen } from './frozen.ts';
-import { serverNow } from './hub.ts';
+import type { Scheduler } from '../scheduler.ts';
 import type { Secrets } from './secrets.ts';
 import type { Sources } from './sources.ts';
 import type { BoardUpdate } from './source-context.ts';
@@ -32,6 +32,8 @@ export interface Running {
   secrets: Secrets;
   /** The sources in use: the real ones, or those of a tape in their place. */
   sources: () => Sources;
+  scheduler: Scheduler;
+  /** The time of the show, ms. */
   now: () => number;
   spread: (changes: BoardUpdate) => void;
   /** Does work that changes the board in several steps, and tells of them as one. */
@@ -49,20 +51,20 @@ const PARTS: readonly string[] = ['source', 'frame-map', 'doc-map', 'patch'];
  */
 export function carryOut(running: Running, change: Change): void {
   const { world, board, library, deck } = running;
-  const { edits, reset: become, press } = change;
-  const before = become === 'swapped' ? running.sources().remember(running.now()) : null;
+  const { edits, reset, press } = change;
+  const before = reset === 'swapped' ? running.sources().remember(running.now()) : null;
   const touched = touchedSources(world, edits);
   for (const edit of edits) keep(running, edit);
   for (const key of touchedSources(world, edits)) touched.add(key);
   let laneNews: DeskOp[] = [];
   // One moment for all that it puts on and off, on whichever outputs.
-  const at = change.lead ? serverNow() + change.lead : undefined;
+  const at = change.lead ? running.scheduler.now() + change.lead : undefined;
   running.air.atOnce(at, () => {
     // All of it shows at once: no page sees the new names beside the old scores.
     running.together(() => {
       for (const key of touched) putSource(running, key);
-      if (become === 'swapped' || become === 'fresh')
-        resetBoard(running.sources(), world.profile, become, before);
+      if (reset === 'swapped' || reset === 'fresh')
+        resetBoard(running.sources(), world.profile, reset, before);
       const documents = edits
         .filter((e) => isDocumentKind(e.kind))
         .concat(editsOf(change, 'setting') as Edit[]);
@@ -71,8 +73,8 @@ export function carryOut(running: Running, change: Change): void {
         running.sources().boardChanged();
       }
       // The fields of the sport that is played now are there by now.
-      if (become === 'fresh') running.spread(applyFirstValues(board, change.values ?? [], running.now()));
-      else if (typeof become === 'object') resetBoard(running.sources(), world.profile, become, null);
+      if (reset === 'fresh') running.spread(applyFirstValues(board, change.values ?? [], running.now()));
+      else if (typeof reset === 'object') resetBoard(running.sources(), world.profile, reset, null);
       for (const { key, is } of editsOf(change, 'pin'))
         running.spread(board.apply([is ? { key, pin: is.value } : { key, release: true }], running.now()));
     });

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { answerLook } from './look.ts';
+import { FakeTime } from '../../../tests/support/fake-time.ts';
 import { read, setUp, SOON } from '../../../tests/support/engine.ts';
 
 describe('Engine, what is changed while it runs', () => {
@@ -43,17 +44,15 @@ describe('Engine, what is changed while it runs', () => {
   });
 
   it('is worked by hand where no device speaks, clocks together, to their end, and saves it with the action', async () => {
-    const { engine, store, frame, act } = await setUp({ source: [pad] }, { ...SOON, lost: 60_000 });
+    const time = new FakeTime();
+    const { engine, store, frame, act } = await setUp({ source: [pad] }, { ...SOON, lost: 60_000 }, time);
     frame((s) => Object.assign(s, { clock: 2000, running: true, shot: 9000 }));
-    await expect.poll(() => engine.board.state('home.score')?.origin).toBe('controller');
+    await time.until(() => expect(engine.board.state('home.score')?.origin).toBe('controller'));
     const refused = async (action: object) => ((await act(action)) as { reason: string }).reason;
-    // It speaks on while it is asked, however slow the machine.
-    const speaking = setInterval(() => frame(), 50);
     expect(await refused(hand('home.score', 'add', '1'))).toMatch(
       /^Controller speaks and feeds Home score\./,
     );
-    clearInterval(speaking);
-    await expect.poll(() => engine.board.state('clock.game')?.quality).toBe('late');
+    await time.until(() => expect(engine.board.state('clock.game')?.quality).toBe('late'));
     expect(await refused(hand('home.name', 'set', 'Owls'))).toBe(
       'Home name belongs to the game, not to a pad.',
     );
@@ -73,23 +72,25 @@ describe('Engine, what is changed while it runs', () => {
     expect(engine.board.state('clock.shot')).toMatchObject({ origin: 'pad', value: { running: true } });
     expect(await refused(hand('clock.game', 'start'))).toBe('Game clock runs already.');
     // Two seconds were left: at zero it stands by itself, and cannot be started from there.
-    await expect.poll(() => engine.board.read('clock.game')).toMatchObject({ running: false, value: 0 });
+    await time.until(() =>
+      expect(engine.board.read('clock.game')).toMatchObject({ running: false, value: 0 }),
+    );
     expect(await refused(hand('clock.game', 'start'))).toBe('Game clock is at zero; set it first.');
     const heard = () => {
       frame((s) => Object.assign(s, { running: false }));
       return engine.sourceStates().find((s) => s.key === 'pad')?.holds;
     };
     // What leaps on air waits for somebody who chooses, with both values told.
-    await expect.poll(heard, { interval: 50 }).toEqual(['clock.game', 'clock.shot']);
+    await time.until(() => expect(heard()).toEqual(['clock.game', 'clock.shot']));
     expect(engine.sourceStates().find((s) => s.key === 'controller')?.waiting[0]).toMatchObject({
       field: 'clock.game',
       held: { value: 0 },
       back: { value: 2000 },
     });
     expect(await act({ kind: 'give-back', source: 'controller' })).toMatchObject({ ok: true });
-    await expect.poll(heard, { interval: 50 }).toEqual([]);
+    await time.until(() => expect(heard()).toEqual([]));
     expect(engine.board.state('home.score')).toMatchObject({ value: 0, origin: 'controller' });
-  }, 40_000);
+  });
 
   it('changes the game, its sport and what is derived, refuses what is used, and an undo is the opposite', async () => {
     const { engine, store, act, page } = await setUp({

@@ -1,11 +1,11 @@
 import { bundlesOf } from '../../core/actions/world.ts';
-import { createServer, type Socket } from 'node:net';
 import { describe, expect, it } from 'vitest';
 import { ReadLog } from './read-log.ts';
 import type { Traced } from '../../core/trace/traced.ts';
 import type { AirOp, AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { StoreDown } from '../store/store.ts';
 import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
+import { FakeTime } from '../../../tests/support/fake-time.ts';
 import { folder, setUp, SOON } from '../../../tests/support/engine.ts';
 
 describe('Engine', () => {
@@ -48,7 +48,8 @@ describe('Engine', () => {
   });
 
   it('stops clocks at the last word of a source that fell silent, marks its fields, and lets them go on its return', async () => {
-    const { engine, desk, frame } = await setUp({}, SOON);
+    const time = new FakeTime();
+    const { engine, desk, frame } = await setUp({}, SOON, time);
     frame((s) => {
       s.clock = 34_600;
       s.running = true;
@@ -59,14 +60,14 @@ describe('Engine', () => {
     const clocks = () => told().filter((f) => f.key === 'clock.game');
     const runs = (more: object) =>
       expect.objectContaining({ value: expect.objectContaining({ running: true, ...more }) as unknown });
-    await expect.poll(clocks).toContainEqual(runs({ until: 34_000 }));
-    await expect.poll(clocks).toContainEqual(expect.objectContaining({ quality: 'late' }));
+    await time.until(() => expect(clocks()).toContainEqual(runs({ until: 34_000 })));
+    await time.until(() => expect(clocks()).toContainEqual(expect.objectContaining({ quality: 'late' })));
     expect(clock()).toMatchObject({ running: false, value: 34_600 });
-    await expect.poll(() => engine.board.state('home.score')?.quality).toBe('lost');
+    await time.until(() => expect(engine.board.state('home.score')?.quality).toBe('lost'));
     expect(engine.board.state('home.name')?.quality).toBe('ok');
     expect(told()).toContainEqual(expect.objectContaining({ key: 'home.score', quality: 'lost' }));
     frame((s) => (s.clock = 20_000));
-    await expect.poll(clocks).toContainEqual(runs({ value: 20_099 }));
+    await time.until(() => expect(clocks()).toContainEqual(runs({ value: 20_099 })));
   });
 
   it('does an action only once the store has it, and not at all when the store is down', async () => {
@@ -145,15 +146,6 @@ describe('Engine', () => {
   });
 
   it('traces a layer on air and a cell of a derived table to the line that says it', async () => {
-    let line: Socket | null = null;
-    const say = (home: string, away: string) =>
-      line!.write(`{"teams":[{"side":"home","wins":"${home}"},{"side":"away","wins":"${away}"}]}\n`);
-    const lines = createServer((socket) => {
-      line = socket;
-      say('4', 'x');
-    });
-    await new Promise<void>((done) => lines.listen(0, '127.0.0.1', done));
-    const { port } = lines.address() as { port: number };
     const column = (name: string, as: string) => ({ name, place: name, as });
     const table = {
       key: 'record',
@@ -163,14 +155,21 @@ describe('Engine', () => {
       keyed: ['side'],
     };
     const derived = (key: string, rest: object) => ({ schema: 1, key, derived: { key, name: key, ...rest } });
-    const { engine, act, frame } = await setUp();
+    const { engine, act, frame, line } = await setUp();
+    const say = (home: string, away: string) => {
+      const teams = [
+        { side: 'home', wins: home },
+        { side: 'away', wins: away },
+      ];
+      line.say(Buffer.from(`${JSON.stringify({ teams })}\n`), 4002);
+    };
     const bundle = {
       schema: 1,
       source: {
         schema: 1,
         key: 'lines',
         name: 'Lines',
-        transport: { kind: 'tcp', host: '127.0.0.1', port },
+        transport: { kind: 'tcp', host: '127.0.0.1', port: 4002 },
         limits: { late: 60_000, lost: 120_000 },
       },
       map: null,
@@ -178,6 +177,7 @@ describe('Engine', () => {
       patch: null,
     };
     expect(await act({ kind: 'source', bundle })).toMatchObject({ ok: true });
+    say('4', 'x');
     const formula = 'wins * 2';
     const doubled = { what: 'table', from: ['record'], compute: [{ name: 'double', formula }] };
     const best = { lookup: { table: 'doubled', rank: { fixed: 1 }, column: 'double' } };
@@ -205,23 +205,22 @@ describe('Engine', () => {
       engine.trace(of, noted);
       return noted;
     });
-    const stand = () => seen.map((noted) => noted.isCurrent);
+    const current = () => seen.map((noted) => noted.isCurrent);
     frame((s) => (s.home.score = 31));
     await expect.poll(() => engine.board.read('home.score')).toBe(31);
-    expect(stand()).toEqual([true, true, true]);
+    expect(current()).toEqual([true, true, true]);
     say('4', '1');
     await expect.poll(() => engine.board.row('record', 'away')?.['wins']).toBe(1);
     // Only the cell's way leads to the line itself, and that is another.
-    expect(stand()[0]).toBe(true);
-    expect(stand()[2]).toBe(false);
+    expect(current()[0]).toBe(true);
+    expect(current()[2]).toBe(false);
     say('6', '1');
     await expect.poll(() => engine.board.read('best')).toBe(12);
-    expect(stand()).toEqual([false, false, false]);
+    expect(current()).toEqual([false, false, false]);
     expect(engine.trace({ layer: { mount: 'broadcast/top', id: 'home-name' } })).toMatchObject({
       says: 'Thornmere Herons',
       derived: { from: expect.arrayContaining([expect.objectContaining({ of: { field: 'home.name' } })]) },
     });
-    lines.close();
   });
 
   it('takes sources on, anew and off while it runs, once the store has them', async () => {
@@ -277,7 +276,8 @@ describe('Engine', () => {
   });
 
   it('does nothing whose answer was given up before it could begin', async () => {
-    const { engine, store, act } = await setUp();
+    const time = new FakeTime();
+    const { engine, store, act } = await setUp({}, undefined, time);
     const pin = (until: number) => act({ kind: 'pin', field: 'home.score', text: '9', until });
     expect(await pin(engine.time.now() - 1)).toMatchObject({ status: 409 });
     // It waits behind one that the database keeps waiting.
@@ -286,7 +286,7 @@ describe('Engine', () => {
     store.commit = (...all) => new Promise<void>((done) => (go = done)).then(() => commit(...all));
     const first = act({ kind: 'pin', field: 'away.score', text: '1' });
     const second = pin(engine.time.now() + 30);
-    await new Promise((done) => setTimeout(done, 60));
+    await time.pass(60);
     go();
     expect(await first).toMatchObject({ ok: true });
     expect(await second).toMatchObject({ reason: expect.stringContaining('too late') as string });

@@ -17,7 +17,8 @@ import { DocumentReader } from '../ingest/document/reader.ts';
 import { unseenSources } from '../tape/replay.ts';
 import { ShowTime } from '../../core/tape/show-time.ts';
 import type { Traced } from '../../core/trace/traced.ts';
-import { DESK, Hub, serverNow } from './hub.ts';
+import { machineTime, type Scheduler, type Timer } from '../scheduler.ts';
+import { DESK, Hub } from './hub.ts';
 import { Trials } from './trials.ts';
 import { ToldTables } from './tables.ts';
 import { Air } from './air.ts';
@@ -52,17 +53,17 @@ const LOG_LENGTH = 40;
  * operators' actions go through the database first. One way: bytes, readings, changes, layers, pages.
  */
 export class Engine {
-  readonly hub = new Hub();
+  readonly hub: Hub;
   private pagesTold = '[]';
   readonly board: Board;
-  private readonly startedAt = serverNow();
+  private readonly startedAt: number;
   readonly library: Library;
   private readonly picture = (path: string, keyed: boolean) => this.library.index.address(path, keyed);
   private readonly resolver: Resolver;
   private readonly show: Show;
   private readonly air: Air;
   /** The time of the show: the real one, or that of a rehearsal. */
-  readonly time = new ShowTime(serverNow);
+  readonly time: ShowTime;
   readonly deck: Deck;
   /** Lines that are looked at before they are saved. */
   readonly trials: Trials;
@@ -75,7 +76,7 @@ export class Engine {
   private readonly tables: ToldTables;
   private readonly log: LogLine[] = [];
   private readonly saver: BoardSaver;
-  private readonly timers: NodeJS.Timeout[] = [];
+  private readonly timers: Timer[] = [];
 
   constructor(
     readonly world: World,
@@ -84,29 +85,35 @@ export class Engine {
     readonly reach: Reach = { hosts: readHostPolicy(undefined), folders: [] },
     private readonly reader = new DocumentReader(new URL('./worker.js', import.meta.url)),
     private readonly pictures: Looking = new Pictures(new URL('./pictures.js', import.meta.url)),
+    private readonly scheduler: Scheduler = machineTime,
   ) {
+    this.hub = new Hub(scheduler);
+    this.time = new ShowTime(scheduler.now);
+    this.startedAt = scheduler.now();
     this.show = { items: world.documents.item, lanes: new Map(), cards: new Set(), quiet: null };
     this.library = new Library(store, pictures);
     this.board = new Board(world.profile.fields);
     this.tables = new ToldTables(this.board);
     this.resolver = new Resolver(this.board, this.picture);
-    this.saver = new BoardSaver(this.board, store, logger);
+    this.saver = new BoardSaver(this.board, store, logger, scheduler);
     this.derivations = new Derivations(this.board, this.picture);
     world.takenTables = () =>
       this.board.tables.list().flatMap((t) => (t.origin === 'derived' ? [] : [t.key]));
     for (const source of world.documents.source.values()) this.secrets.note(source);
     this.lines = this.makeSources((s) => this.spread(s), false);
     this.deck = new Deck(this.deckHost(), store, logger);
-    this.trials = new Trials({ hub: this.hub, reach, reader, logger });
+    this.trials = new Trials({ hub: this.hub, scheduler, reach, reader, logger });
     this.actions = new ActionRunner(this.stage());
     this.timedActions = new TimedActions({
       show: this.show,
+      scheduler,
       now: this.time.now,
       act: async (action) => (await this.byFoothill(action)).ok,
     });
     this.hub.open(DESK, () => this.deskSnapshot());
     this.rules = new Rules({
       board: this.board,
+      scheduler,
       world,
       fire: (trigger) => void this.byFoothill({ kind: 'fire', trigger }),
       quiet: (why) => this.desk(this.air.setQuiet(why)),
@@ -124,7 +131,7 @@ export class Engine {
       if (this.show.lanes.has(laneKey(lane))) this.show.lanes.set(laneKey(lane), lane);
     this.log.push(...saved.log);
     this.actions.load(saved.past);
-    const now = serverNow();
+    const now = this.scheduler.now();
     this.board.apply(
       saved.board.map(({ field, value, origin }) => ({ key: field, value, origin })),
       now,
@@ -168,8 +175,8 @@ export class Engine {
   }
 
   private makeSources(spread: (s: BoardUpdate) => void, tape: boolean): Sources {
-    const { board, hub, reach, logger, reader, time } = this;
-    return new Sources({ board, hub, reach, logger, reader, spread, now: time.now, tape });
+    const { board, hub, reach, logger, reader, time, scheduler } = this;
+    return new Sources({ board, hub, scheduler, reach, logger, reader, spread, now: time.now, tape });
   }
 
   /** The sources in use: the real ones, or those of a tape in their place. */
@@ -178,15 +185,16 @@ export class Engine {
   }
 
   private deckHost(): DeckHost {
-    const { board, time, reader } = this;
+    const { board, time, reader, scheduler } = this;
     return {
       board,
+      scheduler,
       time,
       reader,
       sources: () => this.lines,
       bundles: () => bundlesOf(this.world),
       makeSources: (spread) => this.makeSources(spread, true),
-      offAir: () => unseenSources(this.world.profile, reader),
+      offAir: () => unseenSources(this.world.profile, reader, scheduler),
       shutLines: () => this.lines.stop(),
       openLines: () => {
         this.lines = this.makeSources((s) => this.spread(s), false);
@@ -211,7 +219,7 @@ export class Engine {
   async stop(): Promise<void> {
     this.timedActions.stop();
     this.rules.stop();
-    for (const timer of this.timers) clearInterval(timer);
+    for (const timer of this.timers) this.scheduler.clear(timer);
     await this.deck.stop();
     this.lines.stop();
     this.trials.stop();
@@ -244,7 +252,7 @@ export class Engine {
 
   /** For how long it runs, in whole seconds. */
   get uptime(): number {
-    return Math.round((serverNow() - this.startedAt) / 1000);
+    return Math.round((this.scheduler.now() - this.startedAt) / 1000);
   }
 
   get databaseOk(): boolean {
@@ -280,6 +288,7 @@ export class Engine {
       store,
       saver,
       logger,
+      scheduler: this.scheduler,
       now: time.now,
       rehearsing: () => this.deck.playing !== null,
       carryOut: (change: Change) => {
@@ -356,9 +365,9 @@ export class Engine {
   }
 
   private get running(): Running {
-    const { board, world, derivations, show, library, deck, secrets, time } = this;
+    const { board, world, derivations, show, library, deck, secrets, time, scheduler } = this;
     return {
-      ...{ board, world, derivations, show, library, deck, secrets },
+      ...{ board, world, derivations, show, library, deck, secrets, scheduler },
       sources: () => this.sources,
       now: time.now,
       spread: (s) => this.spread(s),
@@ -384,12 +393,16 @@ export class Engine {
   private deskSnapshot(): DeskSnapshot {
     const { world, derivations, library, board, tables, show, sources, reach, deck, store, log } = this;
     const parts = { world, derivations, library, board, tables, show, sources, reach, deck, store, log };
-    return deskSnapshotOf({ ...parts, ...this.hub.pages(serverNow()), undos: this.actions.undoStates() });
+    return deskSnapshotOf({
+      ...parts,
+      ...this.hub.pages(this.scheduler.now()),
+      undos: this.actions.undoStates(),
+    });
   }
 
   /** Tells the desks which pages are open, where that is other than they know. */
   private tellPages(): void {
-    const pages = this.hub.pages(serverNow());
+    const pages = this.hub.pages(this.scheduler.now());
     const text = JSON.stringify(pages);
     if (text === this.pagesTold) return;
     this.pagesTold = text;
@@ -403,6 +416,6 @@ export class Engine {
   private desk = (op: DeskOp) => this.hub.publish(DESK, [op]);
 
   private every(ms: number, what: () => void): void {
-    this.timers.push(setInterval(what, ms));
+    this.timers.push(this.scheduler.setInterval(what, ms));
   }
 }

@@ -1,6 +1,7 @@
 import { readTraced } from '../../core/trace/read-traced.ts';
 import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { WebSocket } from 'ws';
+import { machineTime, type Scheduler, type Timer } from '../scheduler.ts';
 import { GonePages, LOOKS_ON, openPage, type Following, type Joiner, type SamePage } from './open-pages.ts';
 import type { ClientMessage, OpenPage, ShownRehearsal, Trace } from '../../core/wire/wire.ts';
 
@@ -69,28 +70,25 @@ const noneWaits = (): Stream['waiting'] => ({ ops: [], deltas: [] });
 const deltaOf = (seq: number, ops: readonly unknown[], at?: number): Buffer =>
   Buffer.from(JSON.stringify({ t: 'delta', seq, ops, at }));
 
-/** Server time now, ms since the epoch, with parts of a millisecond and never stepping back. */
-export const serverNow = () => performance.timeOrigin + performance.now();
-
 /**
  * Sends what changed to the pages that follow. Each stream numbers its deltas without gaps; a client that asks
  * gets a snapshot; a slow one is never queued for without bound.
  */
 export class Hub {
   private readonly streams = new Map<string, Stream>();
-  private readonly drain: NodeJS.Timeout;
+  private readonly drain: Timer;
   /** How many have joined so far. */
   private readonly gone = new GonePages();
   private clientCount = 0;
   /** Runs while something waits for the desks. */
-  private soon: NodeJS.Timeout | null = null;
+  private soon: Timer | null = null;
 
   private rehearsal: ShownRehearsal | null = null;
   /** What is watched, by what it is of, and whether it would still be the same if it was made again. */
   private readonly traces = new Map<string, { text: string; isCurrent: () => boolean }>();
 
-  constructor() {
-    this.drain = setInterval(() => this.catchUp(), DRAIN_LOOK);
+  constructor(private readonly scheduler: Scheduler = machineTime) {
+    this.drain = scheduler.setInterval(() => this.catchUp(), DRAIN_LOOK);
   }
 
   /**
@@ -157,12 +155,12 @@ export class Hub {
   }
 
   private tellDesksSoon(): void {
-    this.soon ??= setTimeout(this.tellDesks, DESKS_AFTER);
+    this.soon ??= this.scheduler.setTimeout(this.tellDesks, DESKS_AFTER);
   }
 
   /** Tells the desks all that waits for them, now. */
   tellDesks = (): void => {
-    if (this.soon) clearTimeout(this.soon);
+    this.scheduler.clear(this.soon);
     this.soon = null;
     for (const stream of this.streams.values()) this.tellWaiting(stream);
   };
@@ -227,15 +225,15 @@ export class Hub {
   expect(pages: readonly SamePage[]): void {
     this.gone.expect(
       pages.filter((p) => this.streams.has(AIR + p.output)),
-      serverNow(),
+      this.scheduler.now(),
     );
   }
 
   join(name: string, socket: WebSocket, joiner: Joiner = NOBODY): void {
     const stream = this.streams.get(name);
     if (!stream) return socket.close(1008, 'no such stream');
-    const asks = { left: ASKS_AT_ONCE, at: performance.now() };
-    const now = serverNow();
+    const asks = { left: ASKS_AT_ONCE, at: this.scheduler.now() };
+    const now = this.scheduler.now();
     const client: Client = {
       ...{ id: ++this.clientCount, joiner, since: now, asked: now, rtt: null },
       socket,
@@ -255,7 +253,7 @@ export class Hub {
     socket.on('message', (data) => this.receive(name, stream, client, String(data)));
     socket.on('close', () => {
       stream.clients.delete(client);
-      const at = serverNow();
+      const at = this.scheduler.now();
       if (output !== null && this.streams.has(name)) this.gone.left(openPage(output, client, at), at);
     });
     socket.on('error', () => socket.terminate());
@@ -286,8 +284,8 @@ export class Hub {
   }
 
   close(): void {
-    clearInterval(this.drain);
-    if (this.soon) clearTimeout(this.soon);
+    this.scheduler.clear(this.drain);
+    this.scheduler.clear(this.soon);
     for (const { clients } of this.streams.values()) for (const { socket } of clients) socket.close(1001);
   }
 
@@ -301,7 +299,7 @@ export class Hub {
 
   /** A stream's snapshot as text: made once for all who ask in the same moment, unless something is told in between. */
   private snapshotOf(stream: Stream): { text: string; length: number } {
-    const now = performance.now();
+    const now = this.scheduler.now();
     if (!stream.made || now - stream.made.at > SAME_MOMENT) {
       const text = JSON.stringify({ t: 'snapshot', seq: stream.seq, body: stream.snapshot() });
       stream.made = { text, length: Buffer.byteLength(text), at: now };
@@ -311,7 +309,7 @@ export class Hub {
 
   /** Takes one of a client's asks away; false where it has none left. */
   private mayAsk({ asks }: Client): boolean {
-    const now = performance.now();
+    const now = this.scheduler.now();
     asks.left = Math.min(ASKS_AT_ONCE, asks.left + ((now - asks.at) * ASKS_A_SECOND) / 1000);
     asks.at = now;
     return --asks.left >= 0;
@@ -333,7 +331,7 @@ export class Hub {
       // A trace says what sources say, which is for desks alone.
       if (name === DESK) Object.assign(client, { watching: readTraced(message.of), traced: null });
     } else if (message?.t === 'ping') {
-      const now = serverNow();
+      const now = this.scheduler.now();
       client.asked = now;
       const { rtt } = message;
       if (typeof rtt === 'number' && rtt >= 0 && rtt < LONGEST_TRIP) client.rtt = rtt;

@@ -1,7 +1,8 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { Each, readAs } from '../../core/document/check.ts';
 import { Count, Text, Whole } from '../../core/document/rules.ts';
-import { serverNow, type Hub } from './hub.ts';
+import { machineTime } from '../scheduler.ts';
+import type { Hub } from './hub.ts';
 import { NAMED_FOR } from './open-pages.ts';
 
 class Kept {
@@ -24,9 +25,9 @@ const WRITE_EVERY = 60_000;
  * Keeps which pages of outputs are open in a file, so that one that does not come back after a restart, of this program or of
  * the whole venue, is missed. What was written too long ago, or cannot be read, is of another night. Gives what ends it.
  */
-export function keepPages(hub: Hub, file: string): () => void {
+export function keepPages(hub: Hub, file: string, scheduler = machineTime): () => void {
   let written = { text: '', at: 0 };
-  const start = serverNow();
+  const start = scheduler.now();
   try {
     const kept = readAs(KeptPages, JSON.parse(readFileSync(file, 'utf8')));
     if (kept.ok && start - kept.value.at < NAMED_FOR) hub.expect(kept.value.pages);
@@ -34,7 +35,7 @@ export function keepPages(hub: Hub, file: string): () => void {
     // There is none yet.
   }
   const write = () => {
-    const at = Math.round(serverNow());
+    const at = Math.round(scheduler.now());
     const pages = hub.wanted(at).map(({ output, as, from }) => ({ output, as, from }));
     const text = JSON.stringify(pages);
     if (text === written.text && at - written.at < WRITE_EVERY) return;
@@ -47,9 +48,9 @@ export function keepPages(hub: Hub, file: string): () => void {
       // On a full disk it is tried again; nobody waits for it.
     }
   };
-  const timer = setInterval(write, LOOK_EVERY);
+  const timer = scheduler.setInterval(write, LOOK_EVERY);
   return () => {
-    clearInterval(timer);
+    scheduler.clear(timer);
     write();
   };
 }

@@ -1,13 +1,14 @@
-import { createServer, type AddressInfo } from 'node:net';
 import { describe, expect, it } from 'vitest';
+import { FakeTime } from '../../../tests/support/fake-time.ts';
 import { setUp, SOON } from '../../../tests/support/engine.ts';
 import { answerLook } from './look.ts';
 
 describe('Lines, while the engine runs', () => {
   it('opens the line anew where silence is judged by something else, for a silent one is ended or let stand by it', async () => {
-    const { engine, frame, act } = await setUp({}, SOON);
+    const time = new FakeTime();
+    const { engine, frame, act } = await setUp({}, SOON, time);
     frame();
-    await expect.poll(() => engine.sourceStates()[0]!.counts.good).toBeGreaterThan(0);
+    await time.until(() => expect(engine.sourceStates()[0]!.counts.good).toBeGreaterThan(0));
     const good = () => engine.sourceStates()[0]!.counts.good;
     const save = (limits: object) => {
       const bundle = structuredClone(engine.incoming.bundle('controller')!);
@@ -25,29 +26,29 @@ describe('Lines, while the engine runs', () => {
       if (!good()) frame();
       return good();
     };
-    await expect.poll(spoken).toBeGreaterThan(0);
-    const heard = Date.now();
-    await expect.poll(() => Date.now() - heard).toBeGreaterThan(limits.lost + 100);
+    await time.until(() => expect(spoken()).toBeGreaterThan(0));
+    await time.pass(limits.lost + 100);
     expect(engine.sourceStates()[0]?.health).toBe('live');
   });
 
   it('tries a line without keeping anything of it: what comes is shown, a bad one is refused', async () => {
-    const { engine } = await setUp();
-    const device = createServer((socket) => void socket.on('error', () => {}).write('12:34\r\n'));
-    await new Promise<void>((done) => device.listen(0, '127.0.0.1', done));
-    const { port } = device.address() as AddressInfo;
-    const line = { kind: 'tcp', host: '127.0.0.1', port };
+    const time = new FakeTime();
+    const { engine, line: device } = await setUp({}, undefined, time);
+    const line = { kind: 'tcp', host: '127.0.0.1', port: 4002 };
     const { trials } = engine;
     const before = JSON.stringify(engine.board.fields);
     const opened = trials.open(line) as { key: string };
-    await expect.poll(() => trials.state(opened.key)).toMatchObject({ health: 'live', connected: true });
+    device.say(Buffer.from('12:34\r\n'), 4002);
+    await time.until(() =>
+      expect(trials.state(opened.key)).toMatchObject({ health: 'live', connected: true }),
+    );
     expect(engine.hub.has(`bytes:${opened.key}`)).toBe(true);
     expect(engine.incoming.bundle(opened.key)).toBeUndefined();
     expect(JSON.stringify(engine.board.fields)).toBe(before);
     expect((await answerLook(trials, opened.key, {})).body).toMatchObject({
       reason: 'No good document has come yet.',
     });
-    expect(trials.open({ kind: 'tcp', host: 'a b', port })).toMatchObject({
+    expect(trials.open({ kind: 'tcp', host: 'a b', port: 4002 })).toMatchObject({
       problem: expect.stringContaining('source.transport.host'),
     });
     expect(trials.open({ kind: 'hand' })).toMatchObject({ problem: expect.stringContaining('no line') });
@@ -58,8 +59,8 @@ describe('Lines, while the engine runs', () => {
     expect(trials.state(opened.key)).toBeNull();
     expect(engine.hub.has(`bytes:${opened.key}`)).toBe(false);
     trials.stop();
-    // It closes once nobody is connected any more.
-    await new Promise((done) => device.close(done));
+    // Nobody listens any more.
+    device.hangUp(null, 4002);
     for (const o of more) if ('key' in o) expect(trials.state(o.key)).toBeNull();
   });
 });

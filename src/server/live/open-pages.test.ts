@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { WebSocket } from 'ws';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { Hub, serverNow } from './hub.ts';
+import { Hub } from './hub.ts';
+import { machineTime } from '../scheduler.ts';
 import { keepPages } from './kept-pages.ts';
 import { openPage, placeOf, readAs, SILENT_AFTER, type Following } from './open-pages.ts';
 
@@ -66,7 +67,7 @@ describe('pages that were open before a restart', () => {
       hub.join('air:a', socket as unknown as WebSocket, { from, as: 'page' });
     }
     ends.push(() => hub.close(), end);
-    return { gone: (later: number) => hub.pages(serverNow() + later).gone, end };
+    return { gone: (later: number) => hub.pages(machineTime.now() + later).gone, end };
   };
 
   it('are missed once one that was there is not back after a while; what is back is not', () => {
@@ -89,11 +90,14 @@ describe('pages that were open before a restart', () => {
     [
       'of another night',
       () =>
-        JSON.stringify({ at: serverNow() - 16 * 60_000, pages: [{ output: 'a', as: 'page', from: 'x' }] }),
+        JSON.stringify({
+          at: machineTime.now() - 16 * 60_000,
+          pages: [{ output: 'a', as: 'page', from: 'x' }],
+        }),
     ],
     [
       'of no output there is',
-      () => JSON.stringify({ at: serverNow(), pages: [{ output: 'b', as: 'page', from: 'x' }] }),
+      () => JSON.stringify({ at: machineTime.now(), pages: [{ output: 'b', as: 'page', from: 'x' }] }),
     ],
     ['broken off', () => '{"at":1,"pag'],
     ['nothing like it', () => '{"at":"1","pages":[{"output":7}]}'],
@@ -129,14 +133,14 @@ describe('the hub', () => {
     const key = join('air:a', 'key');
     join('air:a', 'desk');
     join('desk', 'page');
-    const now = serverNow();
+    const now = machineTime.now();
     expect(hub.openPages(now)).toMatchObject([{ output: 'a', as: 'key', late: null, state: 'open' }]);
     for (const rtt of [-1, '4', null, 1e9, NaN])
       key.emit('message', JSON.stringify({ t: 'ping', at: 1, rtt }));
     expect(hub.openPages(now)[0]!.late).toBeNull();
     key.emit('message', JSON.stringify({ t: 'ping', at: 1, rtt: 8 }));
     expect(hub.openPages(now)[0]!.late).toBe(4);
-    expect(hub.openPages(serverNow() + SILENT_AFTER + 1)[0]!.state).toBe('silent');
+    expect(hub.openPages(machineTime.now() + SILENT_AFTER + 1)[0]!.state).toBe('silent');
     key.emit('close');
     expect(hub.openPages(now)).toEqual([]);
   });

@@ -1,7 +1,7 @@
 import { describe, expect, it, vi } from 'vitest';
 import type { Output } from '../../core/show/show.ts';
 import type { AirOp, AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
-import { serverNow } from './hub.ts';
+import { machineTime } from '../scheduler.ts';
 import { folder, setUp } from '../../../tests/support/engine.ts';
 
 const broadcast = folder('basic/output')[0] as Output;
@@ -154,6 +154,6 @@ describe('outputs', () => {
     made.mockRestore();
     moment.mockRestore();
     expect(snapshots).toHaveLength(OUTPUTS);
-    expect(engine.hub.openPages(serverNow())).toHaveLength(2 * OUTPUTS * PAGES + 1);
+    expect(engine.hub.openPages(machineTime.now())).toHaveLength(2 * OUTPUTS * PAGES + 1);
   });
 });

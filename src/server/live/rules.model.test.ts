@@ -3,6 +3,7 @@ import { Board } from '../../core/board/board.ts';
 import type { World } from '../../core/actions/world.ts';
 import { parseTrigger, type Edge, type Trigger } from '../../core/show/trigger.ts';
 import { randomOf } from '../../../tests/support/random.ts';
+import { machineTime } from '../scheduler.ts';
 import { Rules } from './rules.ts';
 
 beforeEach(() => void vi.useFakeTimers());
@@ -79,6 +80,7 @@ it.each([1, 2, 3, 4, 5, 6])('does with triggers what a simple model does (seed %
   const fired: string[] = [];
   const rules = new Rules({
     board,
+    scheduler: machineTime,
     world: { documents: { trigger, quiet: new Map() } } as unknown as World,
     fire: (key) => {
       fired.push(`${key} at ${Date.now() - begun}`);

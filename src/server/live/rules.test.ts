@@ -1,6 +1,7 @@
 import { expect, it } from 'vitest';
 import type { AirOp, AirSnapshot, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { newItem } from '../../core/show/item.ts';
+import { FakeTime } from '../../../tests/support/fake-time.ts';
 import { setUp, folder } from '../../../tests/support/engine.ts';
 
 const goal = newItem({
@@ -23,7 +24,8 @@ const trigger = (more: object = {}) => ({
 });
 
 async function running() {
-  const all = await setUp({ item: [goal] });
+  const time = new FakeTime();
+  const all = await setUp({ item: [goal] }, undefined, time);
   const { act, desk, page, frame } = all;
   const known = () => page('desk').messages[0]!.body as DeskSnapshot;
   const put = async (what: string, body: { key: string }) => {
@@ -38,6 +40,7 @@ async function running() {
   const shows = (score: number) => expect.poll(() => all.engine.board.read('home.score')).toBe(score);
   return {
     ...all,
+    time,
     known,
     put,
     on: () => known().lanes.find((l) => l.zone === 'lower')!.onAir?.item ?? null,
@@ -74,20 +77,23 @@ it('a trigger takes its item when its value rises, and says so under the name of
 });
 
 it('a trigger waits, and takes only while its condition holds then', async () => {
-  const { put, score, on, act } = await running();
+  const { put, score, on, act, time } = await running();
   await score(0);
   await put('trigger', trigger({ wait: 0.05, only: { formula: 'home.score > 1' } }));
   await score(1);
-  await new Promise((done) => setTimeout(done, 150));
+  await time.pass(150);
   expect(on()).toBeNull();
   await score(2);
-  await expect.poll(on).toBe('welcome-home');
+  await time.pass(49);
+  expect(on()).toBeNull();
+  await time.pass(1);
+  expect(on()).toBe('welcome-home');
   await act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
   // Switched off while it waits, it does not come.
   await put('trigger', trigger({ wait: 1.5, only: null }));
   await score(3);
   await put('trigger', trigger({ wait: 1.5, on: false }));
-  await new Promise((done) => setTimeout(done, 1600));
+  await time.pass(1600);
   expect(on()).toBeNull();
 });
 
@@ -128,9 +134,10 @@ it('while it is quiet boards in the venue are told to move nothing, others are n
 });
 
 it('edits that were held back reach a page as one: a pin, an item and what is on air; one undo takes them back', async () => {
-  const { act, air, known, on } = await running();
+  const { act, air, known, on, time } = await running();
   const by = { desk: 'desk-of-ode', view: 'live' };
   await act({ kind: 'take', item: 'welcome-home' });
+  await time.pass(1000);
   const before = air.messages.length;
   const edits = {
     kind: 'send-edits',

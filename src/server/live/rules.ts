@@ -5,6 +5,7 @@ import { Dependents, type Followed } from '../../core/resolve/dependents.ts';
 import { QUIET } from '../../core/show/quiet.ts';
 import type { WhyQuiet } from '../../core/show/show.ts';
 import { edgeIn, type Trigger } from '../../core/show/trigger.ts';
+import type { Scheduler, Timer } from '../scheduler.ts';
 import { compiled, evaluate, truthOf, type Value } from '../../core/value/value.ts';
 
 /** A value that something is done by: of a trigger, by its key, or the rule of when it is quiet. */
@@ -19,6 +20,7 @@ interface Watched extends Followed {
 
 interface Parts {
   board: Board;
+  scheduler: Scheduler;
   world: World;
   /** A trigger did what it waits for, and its wait is over. */
   fire: (trigger: string) => void;
@@ -33,7 +35,7 @@ interface Parts {
 export class Rules {
   private readonly watched = new Map<string, Watched>();
   private readonly dependents: Dependents<Watched>;
-  private readonly waiting = new Map<string, NodeJS.Timeout>();
+  private readonly waiting = new Map<string, Timer>();
   private byHand = 0;
   private holds = false;
   private told: WhyQuiet | null = null;
@@ -72,7 +74,7 @@ export class Rules {
     }
     for (const [key, timer] of this.waiting)
       if (!trigger.get(key)?.on) {
-        clearTimeout(timer);
+        this.parts.scheduler.clear(timer);
         this.waiting.delete(key);
       }
     this.settle();
@@ -103,7 +105,7 @@ export class Rules {
   }
 
   stop(): void {
-    for (const timer of this.waiting.values()) clearTimeout(timer);
+    for (const timer of this.waiting.values()) this.parts.scheduler.clear(timer);
     this.waiting.clear();
   }
 
@@ -120,7 +122,7 @@ export class Rules {
 
   /** One that waits already begins to wait anew. */
   private wait({ key, wait }: Trigger): void {
-    clearTimeout(this.waiting.get(key));
+    this.parts.scheduler.clear(this.waiting.get(key));
     const due = () => {
       this.waiting.delete(key);
       const trigger = this.parts.world.documents.trigger.get(key);
@@ -130,7 +132,7 @@ export class Rules {
       if (holds) this.parts.fire(key);
     };
     if (wait === 0) return due();
-    this.waiting.set(key, setTimeout(due, wait * 1000));
+    this.waiting.set(key, this.parts.scheduler.setTimeout(due, wait * 1000));
   }
 
   private settle(): void {

@@ -50,7 +50,7 @@ export class Sources {
 
   constructor(private readonly around: SourceContext) {
     this.board = around.board;
-    this.bytes = new ByteStreams(around.hub);
+    this.bytes = new ByteStreams(around.hub, around.scheduler);
   }
 
   /** Adds what a recorder is to be told; it hears everything that sources say, in the order in which it counts. */
@@ -328,7 +328,7 @@ export class Sources {
 
   private make(bundle: SourceBundle): Feeding['source'] {
     const { source: doc } = bundle;
-    const ears: SourceListener = {
+    const listener: SourceListener = {
       received: (said) => {
         this.note(doc.key, said);
         if (said.kind === 'bytes') this.bytes.push(doc.key, said.bytes);
@@ -338,10 +338,11 @@ export class Sources {
         if (feeding?.source === source) this.onRead(feeding, read, at);
       },
       now: this.now,
+      scheduler: this.around.scheduler,
       atOneTime: (work) => this.during(this.now(), work),
       log: this.around.logger,
     };
-    const source = openSource(bundle, ears, this.around.reach, this.around.reader);
+    const source = openSource(bundle, listener, this.around.reach, this.around.reader);
     return source;
   }
 

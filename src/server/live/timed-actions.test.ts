@@ -1,11 +1,13 @@
-import { afterEach, beforeEach, expect, it, vi } from 'vitest';
+import { afterEach, beforeEach, expect, it } from 'vitest';
 import { newItem } from '../../core/show/item.ts';
 import { emptyLane, type Show } from '../../core/show/show.ts';
 import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
 import { setUp } from '../../../tests/support/engine.ts';
+import { FakeTime } from '../../../tests/support/fake-time.ts';
 import { TimedActions, type OwnAction } from './timed-actions.ts';
 
 let now: number;
+let time: FakeTime;
 let show: Show;
 let asked: string[];
 let answer: boolean;
@@ -20,11 +22,11 @@ const put = (zone: string, key: string | null, takenAt = now) => {
 /** Time goes on, for the timers and for the show. */
 const pass = async (ms: number, shows = true) => {
   if (shows) now += ms;
-  await vi.advanceTimersByTimeAsync(ms);
+  await time.pass(ms);
 };
 
 beforeEach(() => {
-  vi.useFakeTimers();
+  time = new FakeTime();
   now = 1_000_000;
   asked = [];
   answer = true;
@@ -35,11 +37,11 @@ beforeEach(() => {
     if (answer) for (const lane of show.lanes.values()) if (lane.onAir?.item === key) lane.onAir = null;
     return Promise.resolve(answer);
   };
-  self = new TimedActions({ show, now: () => now, act });
+  self = new TimedActions({ show, scheduler: time, now: () => now, act });
 });
 afterEach(() => {
   self.stop();
-  vi.useRealTimers();
+  expect(time.waiting).toBe(0);
 });
 
 it('items go off one after another when their lengths are over, once however many zones they are in', async () => {
@@ -85,8 +87,8 @@ it('the time of the show may stand still', async () => {
 });
 
 it('the next follows at the same moment, in its own zones; one that cannot is said, and the first goes off all the same', async () => {
-  vi.useRealTimers();
-  const { act, page, desk } = await setUp();
+  const time = new FakeTime();
+  const { act, page, desk } = await setUp({}, undefined, time);
   const onAir = () =>
     (page('desk').messages[0]!.body as DeskSnapshot).lanes.find((l) => l.zone === 'lower')!.onAir?.item;
   const said = () =>
@@ -96,14 +98,18 @@ it('the next follows at the same moment, in its own zones; one that cannot is sa
       .at(-1)!;
   await act({ kind: 'put-item', item: 'welcome', length: 0.5, follows: 'captain' });
   await act({ kind: 'take', item: 'welcome' });
-  await expect.poll(onAir).toBe('captain');
+  await time.pass(499);
+  expect(onAir()).toBe('welcome');
+  await time.pass(1);
+  expect(onAir()).toBe('captain');
   expect(said()).toMatchObject({
     text: 'Welcome went off after 0.5 s, Away captain followed',
     who: 'Foothill',
   });
   await act({ kind: 'put-item', item: 'welcome', follows: 'blank' });
   await act({ kind: 'take', item: 'welcome' });
-  await expect.poll(onAir).toBeUndefined();
+  await time.pass(500);
+  expect(onAir()).toBeUndefined();
   expect(said().text).toContain('Blank name could not follow: Blank name needs Name');
   expect(await act({ kind: 'end-item', item: 'welcome', takenAt: 1 })).toMatchObject({
     ok: false,

@@ -1,4 +1,5 @@
 import type { Show } from '../../core/show/show.ts';
+import { waiting, type Scheduler, type Timer } from '../scheduler.ts';
 
 /** Under this name the log says what Foothill did by itself. */
 export const FOOTHILL = 'Foothill';
@@ -16,13 +17,14 @@ export interface OwnAction {
 
 /** Does what is due by itself: items whose length is over go off. */
 export class TimedActions {
-  private timer: NodeJS.Timeout | undefined;
+  private timer: Timer | undefined;
   private busy = false;
   private stopped = false;
 
   constructor(
     private readonly parts: {
       show: Show;
+      scheduler: Scheduler;
       /** The time of the show, ms. */
       now: () => number;
       /** Does an action; false where it could not be done now and is to be tried again. */
@@ -47,12 +49,15 @@ export class TimedActions {
 
   /** Looks what is due next: after every change of what is on air, of an item, or of the time. */
   look(): void {
-    clearTimeout(this.timer);
+    this.parts.scheduler.clear(this.timer);
     if (this.busy || this.stopped) return;
     const next = this.due();
     if (!next) return;
     const wait = next.at - this.parts.now();
-    this.timer = setTimeout(() => void this.run(), Math.min(LONGEST_WAIT, Math.max(0, wait)));
+    this.timer = this.parts.scheduler.setTimeout(
+      () => void this.run(),
+      Math.min(LONGEST_WAIT, Math.max(0, wait)),
+    );
   }
 
   private async run(): Promise<void> {
@@ -61,13 +66,13 @@ export class TimedActions {
     if (!next || next.at > this.parts.now()) return this.look();
     this.busy = true;
     const done = await this.parts.act(next.action);
-    if (!done) await new Promise((go) => (this.timer = setTimeout(go, AGAIN)));
+    if (!done) await waiting(this.parts.scheduler, AGAIN);
     this.busy = false;
     this.look();
   }
 
   stop(): void {
     this.stopped = true;
-    clearTimeout(this.timer);
+    this.parts.scheduler.clear(this.timer);
   }
 }

@@ -10,7 +10,8 @@ import type { SourceListener } from '../ingest/source-listener.ts';
 import { openSource, type Reach } from '../ingest/open-source.ts';
 import type { RunningSource } from '../ingest/running-source.ts';
 import { ByteStreams } from './byte-streams.ts';
-import { serverNow, type Hub } from './hub.ts';
+import type { Hub } from './hub.ts';
+import type { Scheduler, Timer } from '../scheduler.ts';
 
 /** As many lines may be tried at once. */
 const MOST = 8;
@@ -25,6 +26,7 @@ interface Trial {
 }
 
 export interface TrialHost {
+  scheduler: Scheduler;
   hub: Hub;
   reach: Reach;
   reader: DocumentReader;
@@ -38,10 +40,11 @@ export interface TrialHost {
 export class Trials {
   private readonly all = new Map<string, Trial>();
   private readonly bytes: ByteStreams;
-  private readonly timer = setInterval(() => this.endForgotten(), LOOK_EVERY);
+  private readonly timer: Timer;
 
   constructor(private readonly host: TrialHost) {
-    this.bytes = new ByteStreams(host.hub);
+    this.bytes = new ByteStreams(host.hub, host.scheduler);
+    this.timer = host.scheduler.setInterval(() => this.endForgotten(), LOOK_EVERY);
   }
 
   /** Opens a line; gives its key, or a sentence that says why not. */
@@ -57,15 +60,16 @@ export class Trials {
       return { problem: `${MOST} lines are being tried already: save or close one.` };
     const key = `trial_${randomUUID()}`;
     const bundle = { ...read.value, source: { ...read.value.source, key } };
-    const ears: SourceListener = {
+    const listener: SourceListener = {
       received: (said) => said.kind === 'bytes' && this.bytes.push(key, said.bytes),
       read: () => {},
-      now: serverNow,
+      now: this.host.scheduler.now,
+      scheduler: this.host.scheduler,
       atOneTime: (work) => work(),
       log: this.host.logger,
     };
-    const source = openSource(bundle, ears, this.host.reach, this.host.reader);
-    this.all.set(key, { bundle, source, askedAt: serverNow() });
+    const source = openSource(bundle, listener, this.host.reach, this.host.reader);
+    this.all.set(key, { bundle, source, askedAt: this.host.scheduler.now() });
     this.bytes.open(key, () => source.frames?.tail ?? new Uint8Array());
     source.start();
     return { key };
@@ -74,7 +78,7 @@ export class Trials {
   /** How it is; null where it is over. Asking keeps it open. */
   state(key: string): SourceState | null {
     const trial = this.asked(key);
-    trial?.source.look(serverNow());
+    trial?.source.look(this.host.scheduler.now());
     return trial?.source.state([]) ?? null;
   }
 
@@ -103,18 +107,19 @@ export class Trials {
   }
 
   stop(): void {
-    clearInterval(this.timer);
+    this.host.scheduler.clear(this.timer);
     this.bytes.close();
     for (const key of [...this.all.keys()]) this.end(key);
   }
 
   private asked(key: string): Trial | undefined {
     const trial = this.all.get(key);
-    if (trial) trial.askedAt = serverNow();
+    if (trial) trial.askedAt = this.host.scheduler.now();
     return trial;
   }
 
   private endForgotten(): void {
-    for (const [key, { askedAt }] of this.all) if (askedAt < serverNow() - FORGOTTEN) this.end(key);
+    for (const [key, { askedAt }] of this.all)
+      if (askedAt < this.host.scheduler.now() - FORGOTTEN) this.end(key);
   }
 }

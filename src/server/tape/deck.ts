@@ -281,14 +281,23 @@ export class Deck {
       sources: this.host.bundles(),
     };
     const { store, logger } = this;
-    this.recorder = new Recorder(info, head, zero, this.host.sources(), store, logger, () => {
-      const { recorder } = this;
-      if (recorder && !recorder.info.recording) {
-        this.infos.set(recorder.info.key, recorder.info);
-        this.recorder = null;
-      }
-      this.host.told();
-    });
+    this.recorder = new Recorder(
+      info,
+      head,
+      zero,
+      this.host.sources(),
+      store,
+      logger,
+      this.host.scheduler,
+      () => {
+        const { recorder } = this;
+        if (recorder && !recorder.info.recording) {
+          this.infos.set(recorder.info.key, recorder.info);
+          this.recorder = null;
+        }
+        this.host.told();
+      },
+    );
   }
 
   private async stopRecording(): Promise<void> {

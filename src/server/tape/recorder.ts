@@ -8,6 +8,7 @@ import {
   type TapeHead,
   type TapeInfo,
 } from '../../core/tape/tape.ts';
+import type { Scheduler, Timer } from '../scheduler.ts';
 import type { Sources } from '../live/sources.ts';
 import type { Store } from '../store/store.ts';
 import { LARGEST_TAPE, pack } from './lines.ts';
@@ -26,7 +27,7 @@ export class Recorder {
   private over = false;
   private problem: string | null = null;
   private writing: Promise<void> = Promise.resolve();
-  private readonly timer: NodeJS.Timeout;
+  private readonly timer: Timer;
 
   /** Begins at server time `zero` (ms, in whole eighths). */
   constructor(
@@ -36,6 +37,7 @@ export class Recorder {
     private readonly sources: Sources,
     private readonly store: Pick<Store, 'putTape'>,
     private readonly logger: Logger,
+    private readonly scheduler: Scheduler,
     private readonly onTold: () => void,
   ) {
     this.write(writeHead(head));
@@ -43,7 +45,7 @@ export class Recorder {
     for (const { source, said } of sources.newest()) this.note({ at: 0, kind: 'said', source, said });
     sources.recorder = (source, said, at) => this.receive(source, said, at);
     sources.onReset = (memory, at) => this.note({ at: at - zero, kind: 'state', memory });
-    this.timer = setInterval(() => void this.flush(), WRITE_EVERY);
+    this.timer = scheduler.setInterval(() => void this.flush(), WRITE_EVERY);
   }
 
   /** The silence of the sources was looked at, with an effect, at server time `at`. */
@@ -82,7 +84,7 @@ export class Recorder {
   private end(problem: string | null): void {
     if (this.over) return;
     this.over = true;
-    clearInterval(this.timer);
+    this.scheduler.clear(this.timer);
     this.sources.recorder = null;
     this.sources.onReset = null;
     this.problem = problem;
@@ -109,7 +111,7 @@ export class Recorder {
       } catch (error) {
         this.lines = [...lines, ...this.lines];
         this.logger.warn({ err: error }, 'a tape could not be written; it will be tried again');
-        if (this.over) setTimeout(() => void this.flush(), WRITE_EVERY).unref();
+        if (this.over) this.scheduler.setTimeout(() => void this.flush(), WRITE_EVERY);
       }
       this.onTold();
     }));

@@ -1,6 +1,7 @@
 import type { SourceBundle } from '../../core/source/source.ts';
 import { eighth, type ShowTime } from '../../core/tape/show-time.ts';
 import { lengthOf, type Part, type RehearsalState, type Tape, type TapeEntry } from '../../core/tape/tape.ts';
+import type { Scheduler, Timer } from '../scheduler.ts';
 import type { Sources } from '../live/sources.ts';
 import type { BoardUpdate } from '../live/source-context.ts';
 import { bundlesAt, replayEntry, stateBefore } from './replay.ts';
@@ -12,6 +13,7 @@ const TURN = 12;
 
 /** What a rehearsal needs of the running Foothill. */
 export interface RehearsalHost {
+  scheduler: Scheduler;
   time: ShowTime;
   /** Sources that open no line, in place of those before; what they change goes to `spread`. */
   makeSources(spread: (s: BoardUpdate) => void): Sources;
@@ -36,7 +38,7 @@ export class Rehearsal {
   private busy = false;
   private over = false;
   private gathered: { changed: Set<string>; touched: Set<string>; tables: Set<string> } | null = null;
-  private readonly timer: NodeJS.Timeout;
+  private readonly timer: Timer;
   private readonly length: number;
   private playing = true;
   private speed = 1;
@@ -52,7 +54,7 @@ export class Rehearsal {
     host.time.run(0);
     this.zero = host.time.now();
     this.sources = this.make(0);
-    this.timer = setInterval(() => void this.pump(), LOOK_EVERY);
+    this.timer = host.scheduler.setInterval(() => void this.pump(), LOOK_EVERY);
     void this.pump();
   }
 
@@ -92,7 +94,7 @@ export class Rehearsal {
 
   stop(): void {
     this.over = true;
-    clearInterval(this.timer);
+    this.host.scheduler.clear(this.timer);
     this.sources.stop();
     this.sendGathered();
     this.host.time.end();

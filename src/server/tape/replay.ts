@@ -7,6 +7,7 @@ import type { Tape, TapeEntry } from '../../core/tape/tape.ts';
 import { readHostPolicy } from '../ingest/document/hosts.ts';
 import type { DocumentReader } from '../ingest/document/reader.ts';
 import { Hub } from '../live/hub.ts';
+import { machineTime, type Scheduler } from '../scheduler.ts';
 import { Sources } from '../live/sources.ts';
 
 /** Lets one entry of a tape be said; its moment 0 counts as server time `zero`. */
@@ -44,12 +45,17 @@ export function stateBefore(entries: readonly TapeEntry[], at: number): number {
 }
 
 /** Sources over a board of their own, which nobody sees. */
-export function unseenSources(profile: SportProfile, reader: DocumentReader) {
+export function unseenSources(
+  profile: SportProfile,
+  reader: DocumentReader,
+  scheduler: Scheduler = machineTime,
+) {
   const board = new Board(profile.fields);
-  const hub = new Hub();
+  const hub = new Hub(scheduler);
   const sources = new Sources({
     board,
     hub,
+    scheduler,
     spread: () => {},
     reader,
     reach: { hosts: readHostPolicy(undefined), folders: [] },

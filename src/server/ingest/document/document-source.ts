@@ -10,6 +10,7 @@ import type { SourceState } from '../../../core/wire/wire.ts';
 import { sourceMemory, type SourceMemory } from '../../../core/tape/memory.ts';
 import type { SourceEvent } from '../../../core/tape/tape.ts';
 import type { SourceListener } from '../source-listener.ts';
+import type { Timer } from '../../scheduler.ts';
 import type { DocumentReader } from './reader.ts';
 import type { ReadResult } from './work.ts';
 import type { LastRead, RunningSource, Whereabouts } from '../running-source.ts';
@@ -40,7 +41,7 @@ export class DocumentSource implements RunningSource {
   readonly frames = null;
   readonly documents = this;
   readonly pad = null;
-  private timer: NodeJS.Timeout | null = null;
+  private timer: Timer | null = null;
   private stopped = false;
   private looking = false;
   private again = false;
@@ -62,7 +63,7 @@ export class DocumentSource implements RunningSource {
     readonly map: DocMap | null,
     private readonly fetcher: Fetcher,
     private readonly reader: DocumentReader,
-    private readonly ears: SourceListener,
+    private readonly listener: SourceListener,
   ) {
     if (!doc.enabled) this.health = 'off';
   }
@@ -74,7 +75,7 @@ export class DocumentSource implements RunningSource {
   stop(): void {
     this.stopped = true;
     this.fetcher.abandon?.();
-    if (this.timer) clearTimeout(this.timer);
+    this.listener.scheduler.clear(this.timer);
   }
 
   /** Looks at once, and waits for what comes of it. What is being asked already is asked anew: it may never answer. */
@@ -86,7 +87,7 @@ export class DocumentSource implements RunningSource {
       return;
     }
     this.looking = true;
-    if (this.timer) clearTimeout(this.timer);
+    this.listener.scheduler.clear(this.timer);
     try {
       const fetched = await this.fetcher.fetch();
       await this.receive(fetched ? { kind: 'document', ...fetched } : { kind: 'same' });
@@ -102,7 +103,7 @@ export class DocumentSource implements RunningSource {
         ? Math.min(LONGEST_WAIT, Math.max(every, retryWait(this.tries)))
         : every;
     this.again = false;
-    if (!this.stopped) this.timer = setTimeout(() => void this.fetchNow(), wait);
+    if (!this.stopped) this.timer = this.listener.scheduler.setTimeout(() => void this.fetchNow(), wait);
   }
 
   /**
@@ -111,12 +112,12 @@ export class DocumentSource implements RunningSource {
    */
   async receive(
     said: SourceEvent,
-    atMoment: (take: () => void) => void = this.ears.atOneTime,
+    atMoment: (take: () => void) => void = this.listener.atOneTime,
   ): Promise<void> {
     const read = said.kind === 'document' ? await this.read(said) : null;
     if (this.stopped) return;
     atMoment(() => {
-      this.ears.received(said);
+      this.listener.received(said);
       if (said.kind === 'same') this.heard();
       else if (said.kind === 'trouble') this.failed(said.text);
       else if (typeof read === 'string') this.failed(read);
@@ -148,7 +149,7 @@ export class DocumentSource implements RunningSource {
     const health = this.doc.enabled ? healthOf(this.lastWord, now, this.limits()) : 'off';
     if (health === this.health) return false;
     this.health = health;
-    this.ears.log[health === 'live' ? 'info' : 'warn'](
+    this.listener.log[health === 'live' ? 'info' : 'warn'](
       { source: this.doc.key, health },
       'source health changed',
     );
@@ -156,7 +157,7 @@ export class DocumentSource implements RunningSource {
   }
 
   report(text: string): void {
-    this.trouble = { text, at: this.ears.now() };
+    this.trouble = { text, at: this.listener.now() };
   }
 
   /** The cells that were sought: in which document, and what was found; `busy` while the reader looks. */
@@ -226,12 +227,12 @@ export class DocumentSource implements RunningSource {
   }
 
   private take({ bytes, type }: Fetched, done: ReadResult): void {
-    const now = this.ears.now();
+    const now = this.listener.now();
     this.good++;
     this.changedAt = now;
     this.recent.push(now);
     this.last = { fetched: { bytes, type }, readings: done.readings, at: now, format: done.format };
-    this.ears.read({ readings: done.readings, tables: this.told(done.tables) }, now);
+    this.listener.read({ readings: done.readings, tables: this.told(done.tables) }, now);
     this.heard();
   }
 
@@ -264,6 +265,6 @@ export class DocumentSource implements RunningSource {
   private heard(): void {
     this.tries = 0;
     this.failing = false;
-    this.lastWord = this.ears.now();
+    this.lastWord = this.listener.now();
   }
 }

@@ -4,6 +4,7 @@ import { createServer, type RequestListener, type Server } from 'node:http';
 import type { AddressInfo } from 'node:net';
 import { gzipSync } from 'node:zlib';
 import { pino } from 'pino';
+import { machineTime } from '../../scheduler.ts';
 import { afterEach, describe, expect, it } from 'vitest';
 import { parseSource } from '../../../core/source/source-doc.ts';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
@@ -187,6 +188,7 @@ describe('DocumentSource', () => {
         read: heard.read ?? (() => {}),
         received: () => {},
         now: Date.now,
+        scheduler: machineTime,
         atOneTime: (work) => work(),
         log: pino({ level: 'silent' }),
       },
