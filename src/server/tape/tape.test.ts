@@ -4,10 +4,9 @@ import { describe, expect, it } from 'vitest';
 import { isClock, shifted, type FieldValue } from '../../core/board/values.ts';
 import type { TapeInfo, TapeOverview } from '../../core/tape/tape.ts';
 import type { Engine } from '../live/engine.ts';
+import { FakeTime } from '../../../tests/support/fake-time.ts';
 import { read, setUp, SOON } from '../../../tests/support/engine.ts';
 import { readTape } from './lines.ts';
-
-const wait = (ms: number) => new Promise((go) => setTimeout(go, ms));
 
 /** Writes down every state that the board comes to, with times counted from `zero()`. */
 function history(engine: Engine, zero: () => number) {
@@ -36,31 +35,32 @@ function history(engine: Engine, zero: () => number) {
 
 /** A Foothill that records, with its clock running. */
 async function recording() {
-  const set = await setUp({ source: [read('basic/source/pad.json')] }, SOON);
+  const time = new FakeTime();
+  const set = await setUp({ source: [read('basic/source/pad.json')] }, SOON, time);
   const { engine, act, frame } = set;
   frame((s) => {
     s.clock = 600_000;
     s.running = true;
   });
-  await expect.poll(() => engine.board.read('clock.game')).toMatchObject({ running: true });
+  await time.until(() => expect(engine.board.read('clock.game')).toMatchObject({ running: true }));
   expect(await act({ kind: 'tape', do: 'record', name: 'First' })).toMatchObject({ ok: true });
   const [{ key, recorded }] = engine.deck.tapes as [TapeInfo];
   const stop = async () => {
     await act({ kind: 'tape', do: 'stop' });
-    await expect.poll(() => engine.deck.tapes[0]!.recording).toBe(false);
+    await time.until(() => expect(engine.deck.tapes[0]!.recording).toBe(false));
   };
-  return { ...set, key, zero: Date.parse(recorded), stop };
+  return { ...set, time, key, zero: Date.parse(recorded), stop };
 }
 
 /** A tape of about a second and a half on which the home score goes from 0 to `goals`. */
 async function recorded(goals = 3) {
   const set = await recording();
   for (let i = 1; i <= goals; i++) {
-    await wait(300);
+    await set.time.pass(300);
     set.frame((s) => (s.home.score = i));
-    await expect.poll(() => set.engine.board.read('home.score')).toBe(i);
+    await set.time.until(() => expect(set.engine.board.read('home.score')).toBe(i));
   }
-  await wait(50);
+  await set.time.pass(50);
   await set.stop();
   const tape = await readTape(set.store.tapeParts(set.key));
   const goal = (n: number) =>
@@ -71,7 +71,7 @@ async function recorded(goals = 3) {
 
 describe('A tape', () => {
   it('replayed leads to the same board, state for state: clocks, silence and the hand that took over', async () => {
-    const { engine, act, frame, key, store, zero, stop } = await recording();
+    const { time, engine, act, frame, key, store, zero, stop } = await recording();
     const live = history(engine, () => engine.deck.playing?.zero ?? zero);
     // What is on the tape ends with the stop, not when it is looked at.
     let wanted: string[] = [];
@@ -89,23 +89,23 @@ describe('A tape', () => {
         if (i === 5) s.home.score = 1;
         if (i === 8) s.home.penalties.push({ player: 7, left: 120_000, length: 120_000 });
       });
-      await wait(100);
+      await time.pass(100);
     }
     // The controller falls silent; the operator runs the clock by hand; the controller is back.
-    await expect.poll(() => engine.board.state('clock.game')?.quality).toBe('lost');
+    await time.until(() => expect(engine.board.state('clock.game')?.quality).toBe('lost'));
     expect(await act({ kind: 'hand', source: 'pad', field: 'clock.game', do: 'start' })).toMatchObject({
       ok: true,
     });
-    await wait(200);
+    await time.pass(200);
     frame((s) => (s.home.score = 2));
-    await wait(300);
+    await time.pass(300);
     await stop();
     const tape = await readTape(store.tapeParts(key));
     expect(tape.entries[0]).toMatchObject({ at: 0, kind: 'state' });
     expect(tape.entries.filter((e) => e.kind === 'look').length).toBeGreaterThan(1);
     live.length = 0;
     expect(await act({ kind: 'rehearse', do: 'start', tape: key })).toMatchObject({ ok: true });
-    await expect.poll(() => engine.deck.playing?.playing).toBe(false);
+    await time.until(() => expect(engine.deck.playing?.playing).toBe(false));
     expect(wanted.length).toBeGreaterThan(8);
     // The tape begins with what stood when it began; from its first word on all is the same.
     const begin = live.indexOf(wanted[0]!);
@@ -114,69 +114,69 @@ describe('A tape', () => {
   });
 
   it('goes anywhere, again and again, at any speed; pages see only where it led', async () => {
-    const { engine, key, rehearse, goal, air } = await recorded();
+    const { time, engine, key, rehearse, goal, air } = await recorded();
     const score = () => engine.board.read('home.score');
     expect(await rehearse({ do: 'start', tape: key })).toMatchObject({ ok: true });
     await rehearse({ do: 'pause' });
     const before = air.messages.length;
     await rehearse({ do: 'jump', to: goal(3) });
-    await expect.poll(score).toBe(3);
+    await time.until(() => expect(score()).toBe(3));
     await rehearse({ do: 'jump', to: goal(1) });
-    await expect.poll(score).toBe(1);
+    await time.until(() => expect(score()).toBe(1));
     const shown = air.messages.slice(before).flatMap((m) => JSON.stringify(m).match(/"text":\d+/g) ?? []);
     expect(shown).not.toContain('"text":2');
     await rehearse({ do: 'loop', part: { from: goal(2) - 60, to: goal(2) + 60 } });
-    await rehearse({ do: 'speed', to: 20 });
+    await rehearse({ do: 'speed', to: 5 });
     const seen: unknown[] = [];
     await rehearse({ do: 'jump', to: goal(2) - 60 });
     await rehearse({ do: 'play' });
-    await expect
-      .poll(
-        () => {
-          if (seen.at(-1) !== score()) seen.push(score());
-          return seen.filter((s) => s === 2).length;
-        },
-        { interval: 1 },
-      )
-      .toBeGreaterThan(2);
+    await time.until(
+      () => {
+        if (seen.at(-1) !== score()) seen.push(score());
+        expect(seen.filter((s) => s === 2).length).toBeGreaterThan(2);
+      },
+      60_000,
+      1,
+    );
     expect(new Set(seen)).toEqual(new Set([1, 2]));
     await rehearse({ do: 'loop' });
+    await rehearse({ do: 'speed', to: 20 });
     await rehearse({ do: 'jump', to: 0 });
-    await expect.poll(() => engine.deck.playing?.playing).toBe(false);
+    await time.until(() => expect(engine.deck.playing?.playing).toBe(false));
     expect(score()).toBe(3);
     await rehearse({ do: 'speed', to: 0.25 });
     await rehearse({ do: 'play' });
-    await expect.poll(score).toBe(0);
+    await time.until(() => expect(score()).toBe(0));
   });
 
   it('leaves nothing behind: the board says again what it said, and nothing rehearsed was saved', async () => {
-    const { engine, key, rehearse, frame, store, act, desk } = await recorded(1);
+    const { time, engine, key, rehearse, frame, store, act, desk } = await recorded(1);
     frame((s) => (s.home.score = 8));
-    await expect.poll(() => engine.board.read('home.score')).toBe(8);
-    await expect.poll(() => store.board.findLast((b) => b.field === 'home.score')?.value).toBe(8);
+    await time.until(() => expect(engine.board.read('home.score')).toBe(8));
+    await time.until(() => expect(store.board.findLast((b) => b.field === 'home.score')?.value).toBe(8));
     const saved = store.board.length;
     await rehearse({ do: 'start', tape: key });
-    await expect.poll(() => engine.deck.playing?.playing).toBe(false);
+    await time.until(() => expect(engine.deck.playing?.playing).toBe(false));
     expect(engine.board.read('home.score')).toBe(1);
     expect(desk.messages.some((m) => m.t === 'time' && JSON.stringify(m).includes('"tape":"First"'))).toBe(
       true,
     );
     expect(await act({ kind: 'tape', do: 'delete', tape: key })).toMatchObject({ ok: false });
-    await wait(1100);
+    await time.pass(1100);
     expect(store.board.length).toBe(saved);
     await rehearse({ do: 'end' });
     expect(engine.board.state('home.score')).toMatchObject({ value: 8, quality: 'lost' });
     expect(desk.messages.findLast((m) => m.t === 'time')).toMatchObject({ rehearsal: null });
-    await wait(300);
+    await time.pass(300);
     const heard = () => {
       frame((s) => (s.home.score = 9));
       return engine.board.state('home.score');
     };
-    await expect.poll(heard).toMatchObject({ value: 9, quality: 'ok' });
+    await time.until(() => expect(heard()).toMatchObject({ value: 9, quality: 'ok' }));
   });
 
   it('is cut so that each part is true by itself, carried elsewhere and brought in again', async () => {
-    const { engine, key, act, goal, rehearse, tape, store } = await recorded();
+    const { time, engine, key, act, goal, rehearse, tape, store } = await recorded();
     const parts = [
       { from: 0, to: goal(1) - 20 },
       { from: goal(2) + 20, to: goal(3) + 20 },
@@ -188,7 +188,7 @@ describe('A tape', () => {
     await rehearse({ do: 'start', tape: made.key });
     await rehearse({ do: 'pause' });
     await rehearse({ do: 'jump', to: goal(1) - 20 });
-    await expect.poll(() => engine.board.read('home.score')).toBe(2);
+    await time.until(() => expect(engine.board.read('home.score')).toBe(2));
     await rehearse({ do: 'end' });
     expect(await act({ kind: 'tape', do: 'rename', tape: key, name: 'Whole' })).toMatchObject({ ok: true });
     const chunks: Uint8Array[] = [];
@@ -209,12 +209,12 @@ describe('A tape', () => {
   });
 
   it('waits for a database that is away, and is whole when it is back', async () => {
-    const { store, frame, engine, stop, key } = await recording();
+    const { time, store, frame, engine, stop, key } = await recording();
     const put = store.putTape;
     store.putTape = () => Promise.reject(new Error('away'));
     frame((s) => (s.home.score = 4));
-    await expect.poll(() => engine.board.read('home.score')).toBe(4);
-    await wait(1200);
+    await time.until(() => expect(engine.board.read('home.score')).toBe(4));
+    await time.pass(1200);
     expect(store.tapeBytes.get(key)).toBeUndefined();
     store.putTape = put;
     await stop();
