@@ -10,7 +10,7 @@ export default defineConfig({
     // Each file puts back what it changes: to read everything anew for each took half of all the time.
     isolate: false,
     expect: { poll: { timeout: 20_000 } },
-    include: ['src/**/*.test.ts', 'src/**/*.test.tsx'],
+    include: ['src/**/*.test.ts', 'src/**/*.test.tsx', 'scripts/**/*.test.ts'],
     reporters: ['default', ['json', { outputFile: 'test-results/unit.json' }]],
   },
 });

@@ -36,6 +36,69 @@ function packAhead(folder) {
   }
 }
 
+// Packages are within: an engine that was killed is back in half the time when it reads one file, not two thousand. For the
+// same reason there are no source maps: what is read here is not minified and names its files.
+const node = {
+  bundle: true,
+  platform: 'node',
+  target: 'node20',
+  format: 'esm',
+  // Those that load machine code or files of their own, and what only another database would want.
+  external: ['sharp', 'serialport', 'jsdom', 'pg-hstore'],
+  mainFields: ['module', 'main'],
+  // What packages of the older kind take for given.
+  banner: {
+    js: [
+      `import { createRequire as requireFor } from 'node:module';`,
+      `const require = requireFor(import.meta.url);`,
+      `const { filename: __filename, dirname: __dirname } = import.meta;`,
+    ].join('\n'),
+  },
+  plugins: [
+    {
+      // What packages read at the start of all that is never used here: an engine that was killed is back the sooner.
+      name: 'never used',
+      setup: (it) => {
+        // Migrations are run by the engine, not from a command line.
+        it.onLoad({ filter: /node_modules\/umzug\/lib\/cli\.js$/ }, () => ({
+          contents: 'exports.UmzugCLI = null',
+        }));
+        // The database has times as UTC: the time zones of the world are not needed to read them.
+        it.onLoad({ filter: /node_modules\/moment-timezone\/index\.js$/ }, () => ({
+          contents: "module.exports = require('./moment-timezone')",
+        }));
+      },
+    },
+  ],
+  absWorkingDir: home,
+  logLevel: 'error',
+};
+
+/** The programs that are made of TypeScript, as esbuild is told: the engine with its processes, the simulators, their console. */
+export const programs = [
+  {
+    ...node,
+    entryPoints: {
+      main: 'src/server/main.ts',
+      worker: 'src/server/ingest/document/worker.ts',
+      pictures: 'src/server/media/picture-process.ts',
+    },
+    outdir: 'dist/engine',
+  },
+  { ...node, entryPoints: ['src/sim/main.ts'], outfile: 'dist/sim/main.js' },
+  {
+    bundle: true,
+    minify: true,
+    format: 'esm',
+    target: 'es2022',
+    absWorkingDir: home,
+    logLevel: 'error',
+    entryPoints: ['src/sim/console/console.ts', 'src/sim/console/console.css'],
+    loader: { '.woff2': 'file', '.woff': 'empty' },
+    outdir: 'dist/sim/console',
+  },
+];
+
 export async function build({ force = false } = {}) {
   const stamp = stampOf([
     'src',
@@ -50,67 +113,8 @@ export async function build({ force = false } = {}) {
   say('building');
   rmSync(stampFile, { force: true });
   const { build: bundle } = await import('esbuild');
-  // Packages are within: an engine that was killed is back in half the time when it reads one file, not two thousand. For the
-  // same reason there are no source maps: what is read here is not minified and names its files.
-  const node = {
-    bundle: true,
-    platform: 'node',
-    target: 'node20',
-    format: 'esm',
-    // Those that load machine code or files of their own, and what only another database would want.
-    external: ['sharp', 'serialport', 'jsdom', 'pg-hstore'],
-    mainFields: ['module', 'main'],
-    // What packages of the older kind take for given.
-    banner: {
-      js: [
-        `import { createRequire as requireFor } from 'node:module';`,
-        `const require = requireFor(import.meta.url);`,
-        `const { filename: __filename, dirname: __dirname } = import.meta;`,
-      ].join('\n'),
-    },
-    plugins: [
-      {
-        // What packages read at the start of all that is never used here: an engine that was killed is back the sooner.
-        name: 'never used',
-        setup: (it) => {
-          // Migrations are run by the engine, not from a command line.
-          it.onLoad({ filter: /node_modules\/umzug\/lib\/cli\.js$/ }, () => ({
-            contents: 'exports.UmzugCLI = null',
-          }));
-          // The database has times as UTC: the time zones of the world are not needed to read them.
-          it.onLoad({ filter: /node_modules\/moment-timezone\/index\.js$/ }, () => ({
-            contents: "module.exports = require('./moment-timezone')",
-          }));
-        },
-      },
-    ],
-    absWorkingDir: home,
-    logLevel: 'error',
-  };
   try {
-    await Promise.all([
-      bundle({
-        ...node,
-        entryPoints: {
-          main: 'src/server/main.ts',
-          worker: 'src/server/ingest/document/worker.ts',
-          pictures: 'src/server/media/picture-process.ts',
-        },
-        outdir: 'dist/engine',
-      }),
-      bundle({ ...node, entryPoints: ['src/sim/main.ts'], outfile: 'dist/sim/main.js' }),
-      bundle({
-        bundle: true,
-        minify: true,
-        format: 'esm',
-        target: 'es2022',
-        absWorkingDir: home,
-        logLevel: 'error',
-        entryPoints: ['src/sim/console/console.ts', 'src/sim/console/console.css'],
-        loader: { '.woff2': 'file', '.woff': 'empty' },
-        outdir: 'dist/sim/console',
-      }),
-    ]);
+    await Promise.all(programs.map((program) => bundle(program)));
     mkdirSync(join(home, 'dist/sim/console'), { recursive: true });
     writeFileSync(
       join(home, 'dist/sim/console/index.html'),

@@ -43,7 +43,7 @@ export function plan(asked) {
     ...(changed ? [rev ? `--changed=${rev}` : '--changed'] : []),
     ...(changed || files.length ? ['--passWithNoTests'] : []),
   ];
-  const isUnit = (f) => /\.test\.tsx?$/.test(f) || f.startsWith('src');
+  const isUnit = (f) => /\.test\.tsx?$/.test(f) || /^(src|scripts)\b/.test(f);
   const isBrowser = (f) => /\.spec\.ts$/.test(f) || f.startsWith('tests/');
   const forUnit = files.filter((f) => !isBrowser(f));
   const forBrowser = files.filter((f) => !isUnit(f));
