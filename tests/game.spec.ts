@@ -1,17 +1,10 @@
 import { randomBytes } from 'node:crypto';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForTest } from './support/test.ts';
 import sharp from 'sharp';
 import { recordedLoop } from './support/loop.ts';
-import { World } from './support/world.ts';
 import { button, lastAction } from './support/page.ts';
 
-let world: World;
-test.beforeEach(async () => {
-  world = await World.start();
-});
-test.afterEach(async () => {
-  await world.stop();
-});
+const world = worldForTest();
 
 test('sides are swapped in one action, a roster is brought in after a look at what changes, another game changes every template', async ({
   page,

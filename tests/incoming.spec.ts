@@ -1,16 +1,9 @@
 import { readFileSync, renameSync, writeFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, test } from './support/test.ts';
-import { World } from './support/world.ts';
+import { expect, test, worldForTest } from './support/test.ts';
 import { button, lastAction } from './support/page.ts';
 
-let world: World;
-test.beforeEach(async () => {
-  world = await World.start();
-});
-test.afterEach(async () => {
-  await world.stop();
-});
+const world = worldForTest();
 
 const goal = (side: 'home' | 'away') => ({ kind: 'goal' as const, side });
 const service = (path: string, body: object) =>

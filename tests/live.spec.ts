@@ -1,15 +1,8 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForTest } from './support/test.ts';
 import { stillFor } from './support/page.ts';
-import { World } from './support/world.ts';
 
-let world: World;
-test.beforeEach(async () => {
-  world = await World.start();
-});
-test.afterEach(async () => {
-  await world.stop();
-});
+const world = worldForTest();
 
 const goal = (side: 'home' | 'away') => ({ kind: 'goal', side }) as const;
 const layer = (page: Page, name: string) =>

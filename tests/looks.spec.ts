@@ -1,16 +1,9 @@
 import type { Page } from '@playwright/test';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForTest } from './support/test.ts';
 import { button, lastAction } from './support/page.ts';
 import { onAirIn } from './support/snapshot.ts';
-import { World } from './support/world.ts';
 
-let world: World;
-test.beforeEach(async () => {
-  world = await World.start();
-});
-test.afterEach(async () => {
-  await world.stop();
-});
+const world = worldForTest();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 const onAir = () => onAirIn(world);

@@ -1,16 +1,9 @@
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button } from './support/page.ts';
 import { onAirIn, snapshot } from './support/snapshot.ts';
-import { expect, test } from './support/test.ts';
-import { World } from './support/world.ts';
+import { expect, test, worldForTest } from './support/test.ts';
 
-let world: World;
-test.beforeEach(async () => {
-  world = await World.start();
-});
-test.afterEach(async () => {
-  await world.stop();
-});
+const world = worldForTest();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 const on = async (key: string) => (await onAirIn(world))[key];

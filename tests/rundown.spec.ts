@@ -1,18 +1,11 @@
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForTest } from './support/test.ts';
 import type { DeskSnapshot } from '../src/core/wire/wire.ts';
 import { button, lastAction } from './support/page.ts';
 import { onAirIn, snapshot } from './support/snapshot.ts';
-import { World } from './support/world.ts';
 
-let world: World;
-test.beforeEach(async () => {
-  world = await World.start();
-});
-test.afterEach(async () => {
-  await world.stop();
-});
+const world = worldForTest();
 test.use({ viewport: { width: 1280, height: 800 } });
 
 const known = async () => {

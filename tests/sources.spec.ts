@@ -4,21 +4,14 @@ import { createConnection, createServer, type Socket } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, test } from './support/test.ts';
+import { expect, test, worldForTest } from './support/test.ts';
 import { encodeFrame } from '../src/sim/frame.ts';
 import { newGame } from '../src/sim/game.ts';
 import { SerialLine } from '../src/sim/serial-line.ts';
 import { freePort } from './support/ports.ts';
-import { World } from './support/world.ts';
 import { button, lastAction } from './support/page.ts';
 
-let world: World;
-test.beforeEach(async () => {
-  world = await World.start();
-});
-test.afterEach(async () => {
-  await world.stop();
-});
+const world = worldForTest();
 
 const goal = (side: 'home' | 'away') => ({ kind: 'goal', side }) as const;
 

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Button } from './Button.tsx';
-import css from './Sure.module.css';
+import css from './ConfirmButton.module.css';
 
 /**
  * A button that asks once more where something is lost, in its own place. The focus goes to the way back, and from there

@@ -1,4 +1,4 @@
-import css from './News.module.css';
+import css from './LiveRegion.module.css';
 
 /**
  * News for whoever listens instead of looking: said when it changes, and unseen. What counts seconds does not belong in

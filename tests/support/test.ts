@@ -30,3 +30,11 @@ export function worldForFile(...options: ConstructorParameters<typeof World>): W
   test.afterAll(() => world.stop());
   return world;
 }
+
+/** A world of its own for each test of a file. */
+export function worldForTest(...options: ConstructorParameters<typeof World>): World {
+  const world = new World(...options);
+  test.beforeEach(() => world.begin());
+  test.afterEach(() => world.stop());
+  return world;
+}

@@ -57,6 +57,7 @@ export class World {
 
   async begin(): Promise<void> {
     const { db, sim, name } = this.options;
+    this.acknowledged.length = 0;
     this.simPort = await freeRun();
     // The engine's stands in the same run: nobody else is given it meanwhile.
     this.port = this.simPort + 16;

@@ -28,6 +28,8 @@ export interface ActionDef<R extends ActionRequest> {
    * begins an entry of its own. Without this, the next alone does what all before it did.
    */
   joined?: (entry: R, last: R, next: R) => R | null;
+  /** The versions that it makes are called by what is another in them; without this, by its sentence. */
+  versionsByChange?: (request: R) => boolean;
   /** What was done, in words, for the log and the answer to the page; asked before it is carried out. */
   sentence: (now: Situation, request: R) => string;
 }

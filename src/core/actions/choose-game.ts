@@ -1,7 +1,7 @@
 import { Maybe, OneOf, Text } from '../document/rules.ts';
 import { nameOfDocument } from '../documents/kinds.ts';
 import { emptyLane, laneKey } from '../show/show.ts';
-import type { SourceBundle } from '../source/source.ts';
+import { isByHand, type SourceBundle } from '../source/source.ts';
 import { COMMON_FIELDS } from '../sport/common.ts';
 import type { SportProfile } from '../sport/profile.ts';
 import { defaultValue } from '../sport/typed.ts';
@@ -34,7 +34,7 @@ export function firstRows(profile: SportProfile, at: number): BoardRow[] {
 
 /** A source that feeds nothing of a sport is switched off when that is played. */
 const isForSport = ({ source, patch }: SourceBundle, profile: SportProfile): boolean =>
-  source.transport.kind === 'hand' ||
+  isByHand(source) ||
   !patch?.links.length ||
   patch.links.some((l) => profile.fields.some((f) => f.key === l.field));
 

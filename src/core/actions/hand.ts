@@ -1,3 +1,4 @@
+import { isByHand } from '../source/source.ts';
 import type { Change as BoardChange } from '../board/board.ts';
 import { isClock, type ClockState, type FieldValue } from '../board/values.ts';
 import { clockAt, stoppedClock } from '../clock/clock.ts';
@@ -24,7 +25,7 @@ export const hand = action({
   role: 'operate',
   decide: (now, request, at) => {
     const { source } = knownSource(now, request.source);
-    if (source.transport.kind !== 'hand') refuse(`${source.name} is not worked by hand.`);
+    if (!isByHand(source)) refuse(`${source.name} is not worked by hand.`);
     if (!source.enabled) refuse(`${source.name} is not in use.`);
     const def = knownField(now, request.field);
     if (!isForHand(def)) refuse(`${def.label} belongs to the game, not to a pad.`);

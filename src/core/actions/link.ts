@@ -2,7 +2,7 @@ import { Each, One } from '../document/check.ts';
 import { Count, Key, Maybe, OneOf, OrNull, Text } from '../document/rules.ts';
 import { inWords, same } from '../document/merge.ts';
 import { PatchLink } from '../patch/patch-doc.ts';
-import { readingName, readingsOf, type SourceBundle } from '../source/source.ts';
+import { isByHand, readingName, readingsOf, type SourceBundle } from '../source/source.ts';
 import { counted } from '../text/words.ts';
 import { action, refuse } from './action.ts';
 import { ActionRequest } from './request.ts';
@@ -69,7 +69,7 @@ function linked(now: Situation, bundle: SourceBundle, change: LinkChange, over: 
       `What ${name} feeds ${now.board.def(field)?.label ?? field} with was changed at another desk meanwhile (${inWords(stands && readingName(bundle, stands.reading))} now). Look again before you change it.`,
     );
   const readings = readingsOf(bundle).map((r) => r.id);
-  const byHand = bundle.source.transport.kind === 'hand';
+  const byHand = isByHand(bundle.source);
   for (const reading of [is?.reading, is?.running])
     if (reading !== undefined && !byHand && !readings.includes(reading))
       refuse(`${name} has no reading "${reading}".`);

@@ -70,6 +70,7 @@ export const putDocument = action({
       edits.push(...followed(now, renumbered(theirs as Game, body as Game)));
     return { change: { edits } };
   },
+  versionsByChange: ({ called }) => !called,
   sentence: (now, request) => {
     const { what, called } = request;
     const name = nameOfDocument(what, wanted(now, request) as never);

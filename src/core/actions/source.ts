@@ -40,6 +40,7 @@ export const source = action({
     refuseOthers(now, bundle, known);
     return { change: { edits: bundleEdits(known, bundle) } };
   },
+  versionsByChange: () => true,
   sentence: (_, { bundle }) => `Saved the source ${bundle.source.name}`,
 });
 

@@ -1,7 +1,7 @@
 import type { FrameMap } from '../decode/frame-map.ts';
 import type { DocumentKind, Documents, Unread } from '../documents/kinds.ts';
 import type { Game } from '../show/game.ts';
-import type { SourceBundle } from '../source/source.ts';
+import { isByHand, type SourceBundle } from '../source/source.ts';
 import type { SportProfile } from '../sport/profile.ts';
 
 /** The documents of every kind, by their keys. */
@@ -36,7 +36,7 @@ export function assembled(documents: DocumentMaps, source: Documents['source']):
     source: map ? source : { ...source, frameMap: null },
     map,
     document,
-    patch: map || document || source.transport.kind === 'hand' ? patch : null,
+    patch: map || document || isByHand(source) ? patch : null,
   };
 }
 

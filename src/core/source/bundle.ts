@@ -2,7 +2,7 @@ import { parseFrameMap } from '../decode/frame-map.ts';
 import type { Parsed } from '../document/problems.ts';
 import { parsePatch } from '../patch/patch-doc.ts';
 import { parseDocMap } from '../tree/doc-map.ts';
-import { deliveryOf, readingsOf, type SourceBundle } from './source.ts';
+import { isByHand, deliveryOf, readingsOf, type SourceBundle } from './source.ts';
 import { parseSource } from './source-doc.ts';
 
 /** Reads a source with its map and patch; refuses parts that do not belong together. */
@@ -30,7 +30,7 @@ export function parseBundle(input: unknown): Parsed<SourceBundle> {
   const readings = new Set(
     readingsOf({ map: map?.value ?? null, document: document?.value ?? null }).map((r) => r.id),
   );
-  const byHand = source.value.transport.kind === 'hand';
+  const byHand = isByHand(source.value);
   for (const { reading, running } of patch?.value.links ?? []) {
     for (const id of [reading, running]) {
       if (id !== undefined && !byHand && !readings.has(id))

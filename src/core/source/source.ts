@@ -33,6 +33,10 @@ const KINDS: Kinds = {
 /** What a source delivers. */
 export const deliveryOf = ({ kind }: Transport): Delivery => KINDS[kind].delivers;
 
+/** True where somebody presses what a source says: it has no line and no readings of its own. */
+export const isByHand = ({ transport }: Pick<SourceDoc, 'transport'>): boolean =>
+  deliveryOf(transport) === 'hand';
+
 /** Where a source is reached, in words. */
 export const addressOf = (t: Transport): string => KINDS[t.kind].address(t as never);
 

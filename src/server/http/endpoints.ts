@@ -13,8 +13,7 @@ export async function answerAction(incoming: Incoming, engine: Engine): Promise<
     return jsonReply(outcome, outcome.ok ? 200 : outcome.status);
   } catch (error) {
     if (!(error instanceof BodyProblem)) throw error;
-    // What of the body was not read is not waited for.
-    return jsonReply({ ok: false, reason: error.message }, error.status, { connection: 'close' });
+    return jsonReply({ ok: false, reason: error.message }, error.status);
   }
 }
 

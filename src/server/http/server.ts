@@ -76,6 +76,8 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
   ): Promise<void> => {
     try {
       const made = await reply;
+      // Whoever sends more than is taken must be able to send it all, or never reads why: it is let go unread.
+      if (!request.readableEnded) request.resume();
       // Packing a short answer costs more than it saves.
       if ((made.body?.length ?? 0) < PACKED_FROM) sendReply(response, made);
       else packed(request, response, () => sendReply(response, made));

@@ -17,11 +17,12 @@ import type { TreeNode } from '../../core/tree/node.ts';
 import { readDocument } from '../../core/tree/read.ts';
 import { tracedKey, type CellAt } from '../../core/trace/traced.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
-import { sourceMemory, type SourceMemory } from '../../core/tape/memory.ts';
+import type { SourceMemory } from '../../core/tape/memory.ts';
 import type { SourceEvent } from '../../core/tape/tape.ts';
 import type { SourceListener } from './source-listener.ts';
 import type { Timer } from '../scheduler.ts';
 import { openLine, type OpenLine } from './transport.ts';
+import { SourceStatus } from './source-status.ts';
 import { LineScheduler } from './turns.ts';
 import type { LastRead, RunningSource, Whereabouts } from './running-source.ts';
 
@@ -31,6 +32,8 @@ const TAIL = 8192;
 /** As many frames or lines that came together are shown one after another; of more the newest state counts. */
 const ONE_BY_ONE = 8;
 const MOST_LINES = 50;
+/** Its rate is counted over so many ms. */
+const RATE_SPAN = 2000;
 const turns = new LineScheduler();
 
 /** Turns a device's bytes into frames, over any transport, and opens the line again with growing waits. */
@@ -52,9 +55,7 @@ export class ByteSource implements RunningSource {
   private readonly addresses: ReadonlySet<string>;
   private goodLines = 0;
   private badLines = 0;
-  lastWord: number | null = null;
-  private recent: { at: number; times: number }[] = [];
-  private trouble: SourceState['trouble'] = null;
+  private readonly status: SourceStatus;
   private badChecks = 0;
   /** Frames and lines that were overtaken by newer ones, and bytes that were let go unread. */
   private overtaken = 0;
@@ -64,7 +65,6 @@ export class ByteSource implements RunningSource {
     (bytes) => (this.dropped += bytes),
   );
   refused = 0;
-  health: Health = 'lost';
   /** The newest good frame and when it came. */
   last: { frame: Frame; at: number } | null = null;
   /** The same for each address, where each message speaks of one thing. */
@@ -81,12 +81,12 @@ export class ByteSource implements RunningSource {
     private readonly open = openLine,
   ) {
     this.doc = source;
+    this.status = new SourceStatus(this, listener, RATE_SPAN);
     this.map = map;
     this.document = document;
     this.addresses = new Set(map?.readings.flatMap((r) => r.address ?? []) ?? []);
     // A serial line is overheard in the middle of whatever it says; a connection begins with it.
     this.decoder = map && new FrameDecoder(map, source.transport.kind === 'serial');
-    if (!source.enabled) this.health = 'off';
   }
 
   start(): void {
@@ -131,23 +131,21 @@ export class ByteSource implements RunningSource {
   /** What it knows of what it hlistener, with times counted from `zero`. */
   remember(zero: number): SourceMemory {
     const held = Buffer.from((this.decoder ?? this.lines).held).toString('base64');
-    return { ...sourceMemory(this.lastWord, this.health, zero), held };
+    return { ...this.status.remember(zero), held };
   }
 
-  recall({ lastWord, health, held }: SourceMemory, zero: number): void {
-    this.lastWord = lastWord === null ? null : lastWord + zero;
-    this.health = health;
-    this.connected = health === 'live';
-    this.recent = [];
+  recall(memory: SourceMemory, zero: number): void {
+    this.status.recall(memory, zero);
+    this.connected = this.health === 'live';
     this.decoder?.reset();
     this.lines.reset();
-    (this.decoder ?? this.lines).push(Buffer.from(held, 'base64'));
+    (this.decoder ?? this.lines).push(Buffer.from(memory.held, 'base64'));
   }
 
-  /** Where a cell of its tables stands in the newest line. */
   /** The cells that were sought, and where they stand in the line that was the newest then. */
   private readonly sought = new LRUCache<string, { of: object; found: Whereabouts | null }>({ max: 20 });
 
+  /** Where a cell of its tables stands in the newest line. */
   whereIs(cell: CellAt): Whereabouts | null {
     const line = this.lastLine;
     if (!line || !this.document) return null;
@@ -167,22 +165,20 @@ export class ByteSource implements RunningSource {
     this.turn.drop();
   }
 
-  /** Looks at how long it has been silent; gives true when its health changed. */
-  look(now: number): boolean {
-    this.recent = this.recent.filter((r) => r.at > now - 2000);
-    const health = this.doc.enabled ? lineHealth(this, now, this.doc.limits) : 'off';
-    if (health === this.health) return false;
-    this.health = health;
-    this.listener.log[health === 'live' ? 'info' : 'warn'](
-      { source: this.doc.key, health },
-      'source health changed',
-    );
-    return true;
+  get health(): Health {
+    return this.status.health;
   }
 
-  /** Notes trouble, as a sentence for the operator. */
+  get lastWord(): number | null {
+    return this.status.lastWord;
+  }
+
+  look(now: number): boolean {
+    return this.status.look(now, () => lineHealth(this, now, this.doc.limits));
+  }
+
   report(text: string): void {
-    this.trouble = { text, at: this.listener.now() };
+    this.status.report(text);
   }
 
   state(waiting: SourceState['waiting'] = []): SourceState {
@@ -194,14 +190,14 @@ export class ByteSource implements RunningSource {
       health: this.health,
       connected: this.connected,
       lastWord: this.lastWord,
-      rate: Math.round(this.recent.reduce((sum, r) => sum + r.times, 0) / 2),
+      rate: this.status.rate,
       counts: {
         ...(this.decoder?.counts ?? { good: this.goodLines, badChecks: this.badLines, skipped: 0 }),
         refused: this.refused,
         overtaken: this.overtaken,
         dropped: this.dropped,
       },
-      trouble: this.trouble,
+      trouble: this.status.trouble,
       waiting,
     };
   }
@@ -281,9 +277,8 @@ export class ByteSource implements RunningSource {
 
   private heard(now: number, times = 1): void {
     this.tries = 0;
-    this.lastWord = now;
+    this.status.spoke(now, times);
     this.beat.note(now);
-    this.recent.push({ at: now, times });
   }
 
   private keep(bytes: Uint8Array): void {

@@ -49,7 +49,7 @@ export interface LastRead {
 /** A running source of any kind. What only some kinds can do stands under a name of its own, null where this one cannot. */
 export interface RunningSource {
   doc: SourceDoc;
-  health: Health;
+  readonly health: Health;
   refused: number;
   readonly frames: Frames | null;
   readonly documents: DocumentsThere | null;

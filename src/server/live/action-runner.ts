@@ -134,7 +134,7 @@ export class ActionRunner {
     const at = stage.now();
     try {
       refuseLate(request.until, stage.scheduler.now());
-      const { role, sentence, decide } = actionOf(request.kind);
+      const { role, sentence, decide, versionsByChange } = actionOf(request.kind);
       if (!GRANTED.has(role)) throw new Refusal(`This is for whoever ${ROLES[role]}.`);
       this.bases.clear();
       await this.prepare(request);
@@ -151,7 +151,12 @@ export class ActionRunner {
       );
       const { change, undo } = nextRevisions(now.world, decision);
       const record = this.record(request, text, decision, undo);
-      const versions = versionsOf(now.world, change, { at: record.at, who: record.by.name, text });
+      const versions = versionsOf(
+        now.world,
+        change,
+        { at: record.at, who: record.by.name, text },
+        versionsByChange?.(request),
+      );
       // What is set on a rehearsal's board is not the game's. What is set by hand is committed with its values: no older batch may be written over them.
       const { press: _press, ...unpressed } = change;
       const kept: Change = stage.rehearsing() ? unpressed : change;

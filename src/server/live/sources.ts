@@ -1,4 +1,4 @@
-import { readingName } from '../../core/source/source.ts';
+import { isByHand, readingName } from '../../core/source/source.ts';
 import { own } from '../../core/board/own.ts';
 import type { Board, Change } from '../../core/board/board.ts';
 import { isClock, shifted } from '../../core/board/values.ts';
@@ -347,7 +347,7 @@ export class Sources {
   }
 
   private linksOf({ source, patch }: SourceBundle): { field: string; priority: number }[] {
-    if (source.transport.kind === 'hand') return handLinks(this.board);
+    if (isByHand(source)) return handLinks(this.board);
     return (patch?.links ?? []).map(({ field, priority = 1 }) => ({ field, priority }));
   }
 

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
-import { deliveryOf, type SourceBundle } from '../../core/source/source.ts';
+import { isByHand, type SourceBundle } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
 import type { DocMap } from '../../core/tree/doc-map.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
@@ -54,8 +54,7 @@ export class Trials {
       source: { schema: 1, key: 'trial', name: 'Trial', transport, limits: { late: 1500, lost: 4000 } },
     });
     if (!read.ok) return { problem: `${read.problems.join('; ')}.` };
-    if (deliveryOf(read.value.source.transport) === 'hand')
-      return { problem: 'By hand there is no line to try.' };
+    if (isByHand(read.value.source)) return { problem: 'By hand there is no line to try.' };
     if (this.all.size >= MOST)
       return { problem: `${MOST} lines are being tried already: save or close one.` };
     const key = `trial_${randomUUID()}`;

@@ -23,9 +23,9 @@ export function nextRevisions(
   };
 }
 
-/** What a version is called: what it changed where it was just saved, else what was done. */
-function inWords(text: string, was: object | null, is: object): string {
-  const changed = was && text.startsWith('Saved') ? differences(was, is) : [];
+/** What a version is called: what it changed where that is asked for, else what was done. */
+function inWords(text: string, byChange: boolean, was: object | null, is: object): string {
+  const changed = was && byChange ? differences(was, is) : [];
   if (!changed.length) return text;
   const more = changed.length > 2 ? `; and ${changed.length - 2} more` : '';
   return `${changed.slice(0, 2).join('; ')}${more}`;
@@ -47,13 +47,14 @@ export function versionsOf(
   world: World,
   change: Change,
   said: Pick<Version, 'at' | 'who' | 'text'>,
+  byChange = false,
 ): Version[] {
   const both = (kind: string, key: string, revision: number, was: object | null, is: object | null) => [
     ...(was && revision > 1
       ? [{ ...BEFORE, at: said.at, kind, key, revision: revision - 1, body: was, before: true }]
       : []),
     // That it was deleted is a version too: the numbers go on after it.
-    { ...said, text: is ? inWords(said.text, was, is) : said.text, kind, key, revision, body: is },
+    { ...said, text: is ? inWords(said.text, byChange, was, is) : said.text, kind, key, revision, body: is },
   ];
   const documents = change.edits.flatMap((e) =>
     VERSIONED.includes(e.kind as DocumentKind) ? both(e.kind, e.key, e.revision!, e.was, e.is) : [],

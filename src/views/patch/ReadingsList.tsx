@@ -1,6 +1,6 @@
 import { useRef } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import type { SourceBundle } from '../../core/source/source.ts';
+import { isByHand, type SourceBundle } from '../../core/source/source.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { useDesk } from '../shared/use-desk.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -103,7 +103,7 @@ export function ReadingsList({ desk, snapshot, carried, onCarry, onAccept }: Pro
 
 function nothingIn({ source, document }: SourceBundle): string {
   const tables = document?.tables.length ?? 0;
-  if (source.transport.kind === 'hand') return 'Stands by for every field, behind all devices.';
+  if (isByHand(source)) return 'Stands by for every field, behind all devices.';
   return tables ? `${plural(tables, 'table', 'tables')}, no single reading.` : 'No reading has a name yet.';
 }
 

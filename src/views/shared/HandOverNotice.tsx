@@ -1,3 +1,4 @@
+import { isByHand } from '../../core/source/source.ts';
 import { isClock, type FieldValue } from '../../core/board/values.ts';
 import { clockAt, clockText } from '../../core/clock/clock.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
@@ -12,7 +13,7 @@ import css from './StatusLine.module.css';
 
 /** The pad that stands in for a device, if one is in use. */
 export const padOf = (desk: Prepared) =>
-  desk.bundles.find((b) => b.source.transport.kind === 'hand' && b.source.enabled)?.source ?? null;
+  desk.bundles.find((b) => isByHand(b.source) && b.source.enabled)?.source ?? null;
 
 /**
  * When the device that runs the clock fell silent: one key runs it by hand from its last certain value, and the same

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState, type Ref, type RefObject } from 'react';
 import Moveable, { type OnDrag, type OnDragStart, type OnResize, type OnResizeStart } from 'react-moveable';
 import type { Box } from '../../core/text/fit.ts';
 import { useStable } from '../../ui/stable.ts';
-import css from './Hands.module.css';
+import css from './Handles.module.css';
 
 /** How one layer was changed by hand: only what was. */
 export type Changed = Partial<Box> & { rotation?: number };

@@ -1,3 +1,4 @@
+import { isByHand } from '../../core/source/source.ts';
 import type { FocusEvent } from 'react';
 import type { SourceState } from '../../core/wire/wire.ts';
 import type { Desk, DeskState, Prepared } from './desk.ts';
@@ -43,9 +44,7 @@ export function StatusLine({ desk, snapshot }: { desk: Desk; snapshot: Prepared 
   const sources = useKnown(desk, 'sources');
   const databaseOk = snapshot.database.ok;
   // A pad is always there, so it says nothing of how things are.
-  const byHand = new Set(
-    snapshot.bundles.filter((b) => b.source.transport.kind === 'hand').map((b) => b.source.key),
-  );
+  const byHand = new Set(snapshot.bundles.filter((b) => isByHand(b.source)).map((b) => b.source.key));
   const inUse = sources.filter((s) => s.health !== 'off' && !byHand.has(s.key));
   const clocks = new Set(snapshot.defs.filter((d) => d.kind === 'clock').map((d) => d.key));
   const runsClocks = (key: string) =>

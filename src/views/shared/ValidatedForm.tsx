@@ -2,7 +2,7 @@ import { createContext, useContext, type ReactNode } from 'react';
 import { useFormState } from 'react-hook-form';
 import type { Editing } from './editing.ts';
 import { errorSentences, errorAt, type FieldErrors } from './problems.ts';
-import css from './Checked.module.css';
+import css from './ValidatedForm.module.css';
 
 const Found = createContext<FieldErrors | undefined>(undefined);
 

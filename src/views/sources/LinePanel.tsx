@@ -1,5 +1,5 @@
 import { later } from '../../ui/Later.tsx';
-import { deliveryOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
+import { deliveryOf, isByHand, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import { useEffect, useState } from 'react';
 import { FieldError } from '../shared/ValidatedForm.tsx';
 import { tip } from '../../ui/tip.ts';
@@ -107,7 +107,7 @@ export function LinePanel({
             </select>
           </label>
         )}
-        {t.kind !== 'hand' && limits.by !== 'none' && (
+        {!isByHand(source) && limits.by !== 'none' && (
           <>
             <Seconds
               label="Late after"
@@ -126,7 +126,7 @@ export function LinePanel({
             <FieldError at="source.limits" />
           </>
         )}
-        {t.kind !== 'hand' && (
+        {!isByHand(source) && (
           <label>
             Returns control{' '}
             <select

@@ -1,3 +1,4 @@
+import { isByHand } from '../../core/source/source.ts';
 import { Pause, Play, Repeat, SkipBack } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import { clockText, parseClock } from '../../core/clock/clock.ts';
@@ -150,9 +151,7 @@ function Head({ desk, tape, date, playing }: { desk: Desk; tape: TapeInfo; date:
 /** Before a tape is played: what it takes the place of is said, and asked where something is lost by it. */
 function Start({ desk, snapshot, tape }: { desk: Desk; snapshot: Prepared; tape: TapeInfo }) {
   const [maps, setMaps] = useState<'tape' | 'today'>('tape');
-  const byHand = new Set(
-    snapshot.bundles.filter((b) => b.source.transport.kind === 'hand').map((b) => b.source.key),
-  );
+  const byHand = new Set(snapshot.bundles.filter((b) => isByHand(b.source)).map((b) => b.source.key));
   const live = useKnown(desk, 'sources').filter((s) => s.health === 'live' && !byHand.has(s.key)).length;
   const onAir = snapshot.lanes.filter((l) => l.onAir).length;
   const other = useKnown(desk, 'rehearsal') !== null;

@@ -7,10 +7,11 @@ import { tracedKey, type CellAt } from '../../../core/trace/traced.ts';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
 import type { TableRead } from '../../../core/tree/read.ts';
 import type { SourceState } from '../../../core/wire/wire.ts';
-import { sourceMemory, type SourceMemory } from '../../../core/tape/memory.ts';
+import type { SourceMemory } from '../../../core/tape/memory.ts';
 import type { SourceEvent } from '../../../core/tape/tape.ts';
 import type { SourceListener } from '../source-listener.ts';
 import type { Timer } from '../../scheduler.ts';
+import { SourceStatus } from '../source-status.ts';
 import type { DocumentReader } from './reader.ts';
 import type { ReadResult } from './work.ts';
 import type { LastRead, RunningSource, Whereabouts } from '../running-source.ts';
@@ -30,6 +31,9 @@ export interface Fetcher {
   abandon?(): void;
 }
 
+/** Its rate is counted over so many ms. */
+const RATE_SPAN = 10_000;
+
 /** How many cells are remembered as sought. */
 const MOST_SOUGHT = 20;
 
@@ -46,15 +50,12 @@ export class DocumentSource implements RunningSource {
   private looking = false;
   private again = false;
   private tries = 0;
-  private lastWord: number | null = null;
-  private recent: number[] = [];
+  private readonly status: SourceStatus;
   private good = 0;
   private bad = 0;
-  private trouble: SourceState['trouble'] = null;
   private failing = false;
   private changedAt: number | null = null;
   refused = 0;
-  health: Health = 'lost';
   /** The newest good document and its readings. */
   last: { fetched: Fetched; readings: Reading[]; at: number; format: string } | null = null;
 
@@ -65,7 +66,7 @@ export class DocumentSource implements RunningSource {
     private readonly reader: DocumentReader,
     private readonly listener: SourceListener,
   ) {
-    if (!doc.enabled) this.health = 'off';
+    this.status = new SourceStatus(this, listener, RATE_SPAN);
   }
 
   start(): void {
@@ -118,7 +119,7 @@ export class DocumentSource implements RunningSource {
     if (this.stopped) return;
     atMoment(() => {
       this.listener.received(said);
-      if (said.kind === 'same') this.heard();
+      if (said.kind === 'same') this.heard(0);
       else if (said.kind === 'trouble') this.failed(said.text);
       else if (typeof read === 'string') this.failed(read);
       else if (read && said.kind === 'document') this.take(said, read);
@@ -135,29 +136,24 @@ export class DocumentSource implements RunningSource {
   }
 
   remember(zero: number): SourceMemory {
-    return sourceMemory(this.lastWord, this.health, zero);
+    return this.status.remember(zero);
   }
 
-  recall({ lastWord, health }: SourceMemory, zero: number): void {
-    this.lastWord = lastWord === null ? null : lastWord + zero;
-    this.health = health;
+  recall(memory: SourceMemory, zero: number): void {
+    this.status.recall(memory, zero);
     this.failing = false;
   }
 
+  get health(): Health {
+    return this.status.health;
+  }
+
   look(now: number): boolean {
-    this.recent = this.recent.filter((t) => t > now - 10_000);
-    const health = this.doc.enabled ? healthOf(this.lastWord, now, this.limits()) : 'off';
-    if (health === this.health) return false;
-    this.health = health;
-    this.listener.log[health === 'live' ? 'info' : 'warn'](
-      { source: this.doc.key, health },
-      'source health changed',
-    );
-    return true;
+    return this.status.look(now, () => healthOf(this.status.lastWord, now, this.limits()));
   }
 
   report(text: string): void {
-    this.trouble = { text, at: this.listener.now() };
+    this.status.report(text);
   }
 
   /** The cells that were sought: in which document, and what was found; `busy` while the reader looks. */
@@ -201,12 +197,12 @@ export class DocumentSource implements RunningSource {
       name,
       address: addressOf(transport),
       health: this.health,
-      connected: !this.failing && this.lastWord !== null,
-      lastWord: this.lastWord,
-      rate: Math.round(this.recent.length / 10),
+      connected: !this.failing && this.status.lastWord !== null,
+      lastWord: this.status.lastWord,
+      rate: this.status.rate,
       changedAt: this.changedAt,
       counts: { good: this.good, badChecks: this.bad, skipped: 0, refused: this.refused },
-      trouble: this.trouble,
+      trouble: this.status.trouble,
       waiting,
     };
   }
@@ -230,10 +226,9 @@ export class DocumentSource implements RunningSource {
     const now = this.listener.now();
     this.good++;
     this.changedAt = now;
-    this.recent.push(now);
     this.last = { fetched: { bytes, type }, readings: done.readings, at: now, format: done.format };
     this.listener.read({ readings: done.readings, tables: this.told(done.tables) }, now);
-    this.heard();
+    this.heard(1);
   }
 
   /** How many rows each table had when it had any. */
@@ -262,9 +257,10 @@ export class DocumentSource implements RunningSource {
     this.report(text);
   }
 
-  private heard(): void {
+  /** `times`: how many documents were new. */
+  private heard(times: number): void {
     this.tries = 0;
     this.failing = false;
-    this.lastWord = this.listener.now();
+    this.status.spoke(this.listener.now(), times);
   }
 }
