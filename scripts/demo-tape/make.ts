@@ -1,16 +1,24 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { pathToFileURL } from 'node:url';
-import { parseBundle, type SourceBundle } from '../../src/core/source/source.ts';
+import type { SourceBundle } from '../../src/core/source/source.ts';
+import { parseBundle } from '../../src/core/source/bundle.ts';
 import { parseProfile } from '../../src/core/sport/profile.ts';
-import { cut, lengthOf, type Part, type Said, type Tape, type TapeEntry } from '../../src/core/tape/tape.ts';
+import {
+  cut,
+  lengthOf,
+  type Part,
+  type SourceEvent,
+  type Tape,
+  type TapeEntry,
+} from '../../src/core/tape/tape.ts';
 import { DocumentReader } from '../../src/server/ingest/document/reader.ts';
 import { partsOf } from '../../src/server/tape/lines.ts';
 import { knownAt, offAir, replayEntry } from '../../src/server/tape/replay.ts';
 import { Autopilot, THINK } from '../../src/sim/autopilot.ts';
 import { encodeFrame } from '../../src/sim/frame.ts';
 import { Game } from '../../src/sim/game.ts';
-import { News } from '../../src/sim/news.ts';
+import { NewsFeed } from '../../src/sim/news.ts';
 import { Sheet } from '../../src/sim/sheet.ts';
 import { Statistics } from '../../src/sim/statistics.ts';
 
@@ -72,14 +80,18 @@ async function play(home: string, reader: DocumentReader) {
   const tape: Tape = { head, entries };
   const air = offAir(tape, profile.value, reader);
   await replayEntry(entries[0]!, 0, air.sources, () => {});
-  const say = async (at: number, source: string, said: Said) => {
+  const say = async (at: number, source: string, said: SourceEvent) => {
     const entry: TapeEntry = { at, kind: 'said', source, said };
     entries.push(entry);
     await replayEntry(entry, 0, air.sources, () => {});
   };
-  const document = (type: string, text: string): Said => ({ kind: 'document', type, bytes: bytesOf(text) });
+  const document = (type: string, text: string): SourceEvent => ({
+    kind: 'document',
+    type,
+    bytes: bytesOf(text),
+  });
 
-  const [game, statistics, news, sheet] = [new Game(), new Statistics(null), new News(), new Sheet()];
+  const [game, statistics, news, sheet] = [new Game(), new Statistics(null), new NewsFeed(), new Sheet()];
   const pilot = new Autopilot(game, SEED);
   const said = { statistics: -1, news: '' };
   const parts: Part[] = [{ from: 0, to: 15_000 }];

@@ -15,8 +15,9 @@ const ode = of('', 'ode').by;
 
 it('remembers as many as it says, of one person, of all, and of whole boards, the newest ones', () => {
   const past = new PastActions();
-  const board = { edits: [], become: { memory: {} as never, zero: 0 } };
+  const board = { edits: [], reset: { memory: {} as never, zero: 0 } };
   for (let i = 0; i < 12; i++) past.add(of(`board ${i}`, 'ode', { undo: board }));
+  expect(past.stateOf(ode).past).toHaveLength(10);
   for (let i = 0; i < 95; i++) past.add(of(`pin ${i}`, 'ode'));
   const known: string[] = [];
   for (let p = past.undoable(ode); p; p = past.undoable(ode)) {

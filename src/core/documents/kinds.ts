@@ -261,3 +261,18 @@ export function readKept<K extends DocumentKind>(
   const known = typeof told === 'string' && told !== '' ? told.slice(0, 80) : key;
   return { ok: false, unread: { kind, key, word, name: known, problems: read.problems } };
 }
+
+/** The newest schema version of each kind, as far as one of it was read. */
+const newest = new Map<DocumentKind, number>();
+
+/**
+ * A document that was written down by some version of Foothill, as today's has it; one that cannot be read stays as it is. Only what
+ * is of another version than was read before of its kind is read.
+ */
+export function inNewestForm<T extends { schema?: unknown }>(kind: DocumentKind, doc: T): T {
+  if (doc.schema === newest.get(kind)) return doc;
+  const read = DOCUMENT_KINDS[kind].parse(doc);
+  if (!read.ok) return doc;
+  newest.set(kind, read.value.schema);
+  return read.value as unknown as T;
+}

@@ -1,6 +1,8 @@
 import type { Transaction } from 'sequelize';
+import type { Change, Edit } from '../../core/actions/change.ts';
 import type { Past } from '../../core/actions/past.ts';
 import type { By } from '../../core/actions/request.ts';
+import { inNewestForm, isDocumentKind } from '../../core/documents/kinds.ts';
 import { ActionRow } from './models.ts';
 
 /** An action as it is written down. */
@@ -24,9 +26,22 @@ export interface ActionRecord {
 /** As long as the as-run log's text column. */
 export const TEXT_LENGTH = 300;
 
+/** What takes an action back, as an older Foothill may have written it: documents of older versions, and another name for a reset. */
+function undoInNewestForm(written: Change & { become?: Change['reset'] }): Change {
+  const { become, ...undo } = written;
+  const now = <T extends object | null>(kind: string, doc: T): T =>
+    doc && isDocumentKind(kind) ? inNewestForm(kind, doc) : doc;
+  return {
+    ...undo,
+    ...(become === undefined ? {} : { reset: become }),
+    edits: undo.edits.map((e) => ({ ...e, was: now(e.kind, e.was), is: now(e.kind, e.is) }) as Edit),
+  };
+}
+
 /** An action that can be taken back, as it is written down. */
 export function pastOf({ id, kind, body, text, desk, who, view, past, undone }: ActionRow): Past {
-  const { undo, back } = JSON.parse(past!) as Pick<Past, 'undo' | 'back'>;
+  const { undo: written, back } = JSON.parse(past!) as Pick<Past, 'undo' | 'back'>;
+  const undo = undoInNewestForm(written);
   const asked = { kind, ...(JSON.parse(body) as object) };
   return { id, by: { desk, name: who, view }, text, asked, undo, back, undone };
 }
