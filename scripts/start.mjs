@@ -159,11 +159,20 @@ try {
 
 if (stopping) await new Promise(() => {});
 const at = `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`;
-console.log(`ready ${at}`);
-console.log(`  live view          ${at}/live`);
-console.log(`  sources            ${at}/sources`);
-console.log(`  air page           ${at}/air/broadcast`);
-console.log(`  read-outs          ${at}/state/fields.json`);
-if (demo) console.log(`  simulated console  http://127.0.0.1:${simPort + 1}`);
-if (demo) console.log(`  other services     http://127.0.0.1:${simPort + 4}`);
-console.log('Ctrl-C ends it; the data stays.');
+// In one go: whoever waits for the first line has the others with it.
+console.log(
+  [
+    `ready ${at}`,
+    `  live view          ${at}/live`,
+    `  sources            ${at}/sources`,
+    `  air page           ${at}/air/broadcast`,
+    `  read-outs          ${at}/state/fields.json`,
+    ...(demo
+      ? [
+          `  simulated console  http://127.0.0.1:${simPort + 1}`,
+          `  other services     http://127.0.0.1:${simPort + 4}`,
+        ]
+      : []),
+    'Ctrl-C ends it; the data stays.',
+  ].join('\n'),
+);
