@@ -3,7 +3,7 @@ import { Agent, request } from 'node:http';
 import { WebSocket } from 'ws';
 import { freePort } from '../tests/support/ports.ts';
 import { sharedDatabase, World } from '../tests/support/world.ts';
-import { median, quantile, type Figure } from './stats.ts';
+import { median, timesOf, type Figure } from './stats.ts';
 
 const WARM = 60;
 const SAMPLES = 400;
@@ -70,12 +70,6 @@ export async function action(): Promise<Figure[]> {
     floor.kill();
     await world.stop();
   }
-  const both = (name: string, list: number[]): Figure => ({
-    name,
-    value: median(list),
-    p99: quantile(list, 0.99),
-    unit: 'ms',
-  });
   const times = (name: string, ours: number[], floors: number[], most: number): Figure => ({
     name,
     value: median(ours) / median(floors),
@@ -83,11 +77,11 @@ export async function action(): Promise<Figure[]> {
     bound: { most },
   });
   return [
-    both('action, bare HTTP, driver and broadcast', taken.bare),
-    both('action, committed', taken.foothill),
+    timesOf('action, bare HTTP, driver and broadcast', taken.bare),
+    timesOf('action, committed', taken.foothill),
     times('action against its floor', taken.foothill, taken.bare, 3),
-    both('plain request, bare', taken.barePlain),
-    both('plain request', taken.plain),
+    timesOf('plain request, bare', taken.barePlain),
+    timesOf('plain request', taken.plain),
     times('plain request against its floor', taken.plain, taken.barePlain, 3),
   ];
 }

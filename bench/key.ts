@@ -5,7 +5,7 @@ import { WebSocketServer } from 'ws';
 import { chromiumOptions } from '../scripts/lib/browser.mjs';
 import { sharedDatabase, sleep, World } from '../tests/support/world.ts';
 import { floorCommits } from './floor-commit.ts';
-import { median, quantile, type Figure } from './stats.ts';
+import { median, timesOf, type Figure } from './stats.ts';
 
 const TAKES = 300;
 const BETWEEN = 120;
@@ -100,13 +100,8 @@ export async function key(): Promise<Figure[]> {
       await world.act({ kind: 'clear', output: 'broadcast', zone: 'lower' });
     });
     return [
-      {
-        name: 'key to picture, bare program that commits',
-        value: median(bare),
-        p99: quantile(bare, 0.99),
-        unit: 'ms',
-      },
-      { name: 'key to picture, committed', value: median(all), p99: quantile(all, 0.99), unit: 'ms' },
+      timesOf('key to picture, bare program that commits', bare),
+      timesOf('key to picture, committed', all),
       {
         name: 'key to picture against its floor',
         value: median(all) / median(bare),

@@ -6,7 +6,7 @@ import { encodeFrame } from '../src/sim/frame.ts';
 import { newGame } from '../src/sim/game.ts';
 import { freePort } from '../tests/support/ports.ts';
 import { sleep, World } from '../tests/support/world.ts';
-import { median, quantile, type Figure } from './stats.ts';
+import { median, timesOf, type Figure } from './stats.ts';
 
 const now = () => performance.timeOrigin + performance.now();
 const SAMPLES = 120;
@@ -156,28 +156,22 @@ export async function latency(): Promise<Figure[]> {
   floorLine.close();
   for (const socket of [...lines, ...floorSockets]) socket.destroy();
   await world.stop();
-  const both = (name: string, list: number[]): Figure => ({
-    name,
-    value: median(list),
-    p99: quantile(list, 0.99),
-    unit: 'ms',
-  });
   return [
-    both('last byte to text, bare floor', collected.bare),
-    both('last byte to text, air page', collected.air),
+    timesOf('last byte to text, bare floor', collected.bare),
+    timesOf('last byte to text, air page', collected.air),
     {
       name: 'air page against the floor',
       value: median(collected.air) / median(collected.bare),
       unit: 'times',
       bound: { most: 3 },
     },
-    both('last byte to text, page polling once a second', polled),
+    timesOf('last byte to text, page polling once a second', polled),
     {
       name: 'polling against the air page',
       value: median(polled) / median(collected.air),
       unit: 'times',
       bound: { least: 100 },
     },
-    both('take request to picture, committed', takes),
+    timesOf('take request to picture, committed', takes),
   ];
 }

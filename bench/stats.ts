@@ -16,6 +16,14 @@ export function quantile(numbers: readonly number[], q: number): number {
 
 export const median = (numbers: readonly number[]) => quantile(numbers, 0.5);
 
+/** Times, in ms, as one figure: their median and what 99 % of them stay below. */
+export const timesOf = (name: string, list: readonly number[]): Figure => ({
+  name,
+  value: median(list),
+  p99: quantile(list, 0.99),
+  unit: 'ms',
+});
+
 export const holds = ({ value, bound }: Figure) =>
   (bound?.most === undefined || value <= bound.most) && (bound?.least === undefined || value >= bound.least);
 
