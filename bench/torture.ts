@@ -72,7 +72,7 @@ export async function torture(db: Database): Promise<number> {
       counts.slowest = Math.max(counts.slowest, performance.now() - from);
     } else if (of < 0.5) {
       process.kill(db.pid(), 'SIGSTOP');
-      await sleep(500 + random() * 4000);
+      await sleep(500 + random() * 9500);
       process.kill(db.pid(), 'SIGCONT');
       counts.away++;
       await sleep(2500);

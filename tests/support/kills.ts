@@ -63,7 +63,7 @@ export async function killInTheMidst(world: World, rounds: number, random = Math
       take: itemOf,
     };
     for (const kind of KINDS) {
-      if (!acked[kind]) continue;
+      if (kind === 'take' && !acked.take) continue;
       // The newest acknowledged one holds, or one sent after it whose answer the kill took away.
       const may = [acked[kind], ...tried[kind], ...before[kind]].map(read[kind]);
       check(

@@ -34,7 +34,7 @@ const request = (method: string, headers: Record<string, string> = {}, parts: (s
   return Object.assign(stream, { method, headers }) as unknown as IncomingMessage;
 };
 const post = (parts: (string | Error)[], headers = {}) =>
-  answerDirectly(request('POST', headers, parts), '/api/actions', engine);
+  answerDirectly(request('POST', headers, parts), '/api/actions', engine)?.();
 
 describe('what is answered without the pages’ renderer', () => {
   it.each([
@@ -50,8 +50,20 @@ describe('what is answered without the pages’ renderer', () => {
     ['POST', '/healthz', null],
     ['GET', '/live', null],
   ])('%s %s: %s', async (method, path, status) => {
-    const reply = await answerDirectly(request(method), path, engine);
+    const reply = await answerDirectly(request(method), path, engine)?.();
     expect(reply?.status ?? null).toBe(status);
+  });
+
+  it('does nothing, and so throws nothing, before it is called', () => {
+    const broken = {
+      get board(): never {
+        throw new Error('broken');
+      },
+      deck: { playing: null },
+      time: { now: () => 0 },
+    };
+    const reply = answerDirectly(request('GET'), '/state/fields.json', broken as unknown as Engine);
+    expect(reply).toThrow('broken');
   });
 
   it('an action in pieces is one action', async () => {

@@ -57,31 +57,28 @@ const FIELDS = /^\/state\/fields\.(json|xml|csv)$/;
 const FIELD = /^\/state\/fields\/([\w.-]+)\.txt$/;
 
 /**
- * The answer to what is asked many times a second, straight from the engine: the pages' renderer alone would take longer than
- * all the rest. Null for all other requests, which go to the pages; the same functions answer there too.
+ * What answers a request that is asked many times a second, straight from the engine: the pages' renderer alone would take longer
+ * than all the rest. Nothing is done before it is called. Null for all other requests, which go to the pages; the same functions
+ * answer there too.
  */
 export function answerDirectly(
   request: IncomingMessage,
   pathname: string,
   engine: Engine,
-): Promise<Reply> | Reply | null {
+): (() => Promise<Reply> | Reply) | null {
   const { method, headers } = request;
-  if (method === 'POST')
-    return pathname === '/api/actions'
-      ? answerAction(
-          {
-            length: headers['content-length'],
-            // One that is too long is answered, not broken off.
-            body: request.iterator({ destroyOnReturn: false }),
-          },
-          engine,
-        )
-      : null;
+  if (method === 'POST' && pathname === '/api/actions')
+    return () =>
+      // One that is too long is answered, not broken off.
+      answerAction(
+        { length: headers['content-length'], body: request.iterator({ destroyOnReturn: false }) },
+        engine,
+      );
   if (method !== 'GET') return null;
-  if (pathname === '/healthz') return answerHealth(engine);
+  if (pathname === '/healthz') return () => answerHealth(engine);
   const known = headers['if-none-match'];
   const format = FIELDS.exec(pathname)?.[1];
-  if (format) return answerFields(engine, format, known);
+  if (format) return () => answerFields(engine, format, known);
   const key = FIELD.exec(pathname)?.[1];
-  return key ? answerField(engine, key, known) : null;
+  return key ? () => answerField(engine, key, known) : null;
 }

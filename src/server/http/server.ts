@@ -72,10 +72,10 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
   const direct = async (
     request: IncomingMessage,
     response: ServerResponse,
-    reply: Reply | Promise<Reply>,
+    reply: () => Reply | Promise<Reply>,
   ): Promise<void> => {
     try {
-      const made = await reply;
+      const made = await reply();
       // Whoever sends more than is taken must be able to send it all, or never reads why: it is let go unread.
       if (!request.readableEnded) request.resume();
       // Packing a short answer costs more than it saves.
