@@ -4,6 +4,7 @@ import type { Past } from '../../core/actions/past.ts';
 import type { By } from '../../core/actions/request.ts';
 import { inNewestForm, isDocumentKind } from '../../core/documents/kinds.ts';
 import { ActionRow } from './models.ts';
+import { inserted, updated, type Statement } from './statements.ts';
 
 /** An action as it is written down. */
 export interface ActionRecord {
@@ -47,10 +48,10 @@ export function pastOf({ id, kind, body, text, desk, who, view, past, undone }: 
 }
 
 /**
- * Writes an action down, and what it means for others. One that it goes on with stands no more, but its row stays: a request
+ * What writes an action down, and what it means for others. One that it goes on with stands no more, but its row stays: a request
  * for it that comes again is known by it.
  */
-export async function writeAction(action: ActionRecord, transaction: Transaction): Promise<void> {
+export function actionWritten(action: ActionRecord): Statement[] {
   const { id, kind, at, by, follows, marks, gone } = action;
   const row = {
     id,
@@ -66,12 +67,12 @@ export async function writeAction(action: ActionRecord, transaction: Transaction
     continuedBy: '',
   };
   const again = marks?.past ? { past: JSON.stringify(marks.past) } : {};
-  await Promise.all([
-    ActionRow.create(row, { transaction }),
-    follows && ActionRow.update({ continuedBy: id }, { where: { id: follows }, transaction }),
-    marks && ActionRow.update({ undone: marks.undone, ...again }, { where: { id: marks.id }, transaction }),
-    gone.length && ActionRow.update({ past: null }, { where: { id: gone }, transaction }),
-  ]);
+  return [
+    inserted(ActionRow, row),
+    ...(follows ? [updated(ActionRow, { continuedBy: id }, { id: follows })] : []),
+    ...(marks ? [updated(ActionRow, { undone: marks.undone, ...again }, { id: marks.id })] : []),
+    ...(gone.length ? [updated(ActionRow, { past: null }, { id: gone })] : []),
+  ];
 }
 
 /**

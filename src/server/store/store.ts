@@ -9,8 +9,8 @@ import { laneKey, type Lane } from '../../core/show/show.ts';
 import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import type { Config } from '../config.ts';
-import { pastOf, TEXT_LENGTH, unwriteAction, writeAction, type ActionRecord } from './action-rows.ts';
-import { writeEdit } from './edits.ts';
+import { pastOf, TEXT_LENGTH, unwriteAction, actionWritten, type ActionRecord } from './action-rows.ts';
+import { edited } from './edits.ts';
 import { migrate } from './migrations.ts';
 import { inTime, PATIENCE, StoreDown, told } from './trouble.ts';
 import {
@@ -26,6 +26,7 @@ import {
   TapeRow,
   VersionRow,
 } from './models.ts';
+import { insertedIfNew, put, runAll, runIn, type Statement } from './statements.ts';
 import { Watch } from './watch.ts';
 
 /** A version of a document, as it is kept. */
@@ -76,7 +77,7 @@ export class Store {
       ask: () => sequelize.query('SELECT 1', { type: QueryTypes.SELECT }),
       settle: ({ action, undo }) =>
         sequelize.transaction(async (transaction) => {
-          if (await unwriteAction(action, transaction)) await this.write(undo, transaction);
+          if (await unwriteAction(action, transaction)) await runIn(transaction, sequelize, changed(undo));
         }),
       log,
       onUp,
@@ -231,7 +232,7 @@ export class Store {
   /** Writes what the list says of a tape, and a further part of it where there is one, both or neither. */
   async putTape(info: TapeInfo, part?: { part: number; bytes: Uint8Array }): Promise<void> {
     await this.sequelize.transaction(async (transaction) => {
-      await writeEdit(edit('tape', info.key, null, info), transaction);
+      await runIn(transaction, this.sequelize, edited(edit('tape', info.key, null, info)));
       if (part) await this.putTapePart(info.key, part, transaction);
     });
   }
@@ -266,7 +267,7 @@ export class Store {
   }
 
   async putLane(lane: Lane): Promise<void> {
-    await writeEdit(edit('lane', laneKey(lane), null, lane));
+    await runAll(this.sequelize, edited(edit('lane', laneKey(lane), null, lane)));
   }
 
   /** True when there is no output yet: the last thing that a seeding writes. */
@@ -318,30 +319,18 @@ export class Store {
     versions: readonly Version[] = [],
   ): Promise<'done' | 'again'> {
     if (!this.ok) throw new StoreDown();
-    let late = false;
-    const work = this.sequelize.transaction(async (transaction) => {
-      const still = () => {
-        if (late) throw new StoreDown();
-      };
-      still();
-      // One after another on one line, without waiting for each answer.
-      await Promise.all([
-        writeAction(action, transaction),
-        this.write(change, transaction),
-        ...versions.map(({ body, text, ...version }) =>
-          VersionRow.bulkCreate(
-            [{ ...version, text: text.slice(0, TEXT_LENGTH), body: JSON.stringify(body) }],
-            {
-              transaction,
-              ...(version.before
-                ? { ignoreDuplicates: true }
-                : { updateOnDuplicate: ['at', 'who', 'text', 'body'] }),
-            },
-          ),
-        ),
-      ]);
-      still();
-    });
+    const work = runAll(this.sequelize, [
+      ...actionWritten(action),
+      ...changed(change),
+      ...versions.map(({ body, text, before = false, ...version }) =>
+        (before ? insertedIfNew : put)(VersionRow, {
+          ...version,
+          before,
+          text: text.slice(0, TEXT_LENGTH),
+          body: JSON.stringify(body),
+        }),
+      ),
+    ]);
     try {
       await inTime(work);
       return 'done';
@@ -349,7 +338,6 @@ export class Store {
       if (error instanceof UniqueConstraintError) return 'again';
       // The database answered, with a no: the transaction is rolled back and the database is well.
       if (error instanceof DatabaseError && !(error.original as { fatal?: boolean }).fatal) throw told(error);
-      late = true;
       this.log.error({ err: error, action: action.id }, 'an action could not be committed');
       this.watch.lost({ action, undo, settled: work.catch(() => {}) });
       throw new StoreDown();
@@ -357,20 +345,29 @@ export class Store {
   }
 
   /** Saves board values in one batch. Throws when the database does not answer; the caller tries again. */
-  async saveBoard(rows: Saved['board'], transaction?: Transaction): Promise<void> {
-    if (!rows.length) return;
-    await BoardModel.bulkCreate(
-      rows.map((r) => ({ ...r, value: JSON.stringify(r.value) })),
-      { updateOnDuplicate: ['value', 'origin', 'at'], ...(transaction ? { transaction } : {}) },
-    );
+  async saveBoard(rows: Saved['board']): Promise<void> {
+    await runAll(this.sequelize, boardSaved(rows));
   }
+}
 
-  private async write({ edits, values, press }: Change, transaction: Transaction): Promise<void> {
-    const set = press?.changes.filter((c) => 'value' in c) ?? [];
-    const pressed = set.map(({ key, value, origin }) => ({ field: key, value, origin, at: press!.at }));
-    await Promise.all([
-      ...edits.map((one) => writeEdit(one, transaction)),
-      this.saveBoard(pressed, transaction).then(() => this.saveBoard(values ?? [], transaction)),
-    ]);
-  }
+const boardSaved = (rows: Saved['board']): Statement[] =>
+  rows.length
+    ? [
+        put(
+          BoardModel,
+          ...rows.map(({ field, value, origin, at }) => ({
+            field,
+            value: JSON.stringify(value),
+            origin,
+            at,
+          })),
+        ),
+      ]
+    : [];
+
+/** What writes a change: its edits, and the values that it sets on the board. */
+function changed({ edits, values, press }: Change): Statement[] {
+  const set = press?.changes.filter((c) => 'value' in c) ?? [];
+  const pressed = set.map(({ key, value, origin }) => ({ field: key, value, origin, at: press!.at }));
+  return [...edits.flatMap(edited), ...boardSaved(pressed), ...boardSaved(values ?? [])];
 }
