@@ -244,7 +244,8 @@ describe('Hub', () => {
     ['a line that is not known yet', [], 0, true],
     ['a near page', [{ rtt: 1.2 }], 0, false],
     ['a page that is far', [{ rtt: 40 }], 0, true],
-    ['one that was near and is far now', [{ rtt: 1 }, { rtt: 30 }], 0, true],
+    ['a near page on a busy machine', [{ rtt: 1 }, { rtt: 30 }], 0, false],
+    ['one that was near and is far now', [1, 30, 30, 30, 30].map((rtt) => ({ rtt })), 0, true],
     ['a near page for which something waits', [{ rtt: 1 }], 4000, true],
   ])('packs what it tells where that saves time: %s', (_, pings, waits, packed) => {
     const hub = new Hub();
@@ -255,6 +256,27 @@ describe('Hub', () => {
     socket.bufferedAmount = waits;
     hub.publish('s', ['x']);
     expect(socket.packed.at(-1)).toBe(packed);
+    hub.close();
+  });
+
+  it('does the actions of desks, and of no page of an output', async () => {
+    const hub = new Hub();
+    const asked: unknown[] = [];
+    const outcome = { ok: true, text: 'Done', seq: 1 } as const;
+    for (const name of ['desk', 'air:board']) {
+      hub.open(name, () => ({}));
+      const socket = new FakeSocket();
+      hub.join(name, socket as unknown as WebSocket, undefined, (action) => {
+        asked.push(action);
+        return Promise.resolve(outcome);
+      });
+      socket.handlers['message']!('{"t":"act","action":{"id":"a"}}');
+      socket.handlers['message']!('{"t":"act"}');
+      await Promise.resolve();
+      const acted = { t: 'acted', outcome };
+      expect(socket.sent.slice(1)).toEqual(name === 'desk' ? [{ ...acted, id: 'a' }, acted] : []);
+    }
+    expect(asked).toEqual([{ id: 'a' }, undefined]);
     hub.close();
   });
 

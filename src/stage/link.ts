@@ -1,5 +1,5 @@
 import { showTime } from '../core/tape/show-time.ts';
-import type { ClientMessage, ServerMessage, ShownRehearsal } from '../core/wire/wire.ts';
+import type { ClientMessage, Outcome, ServerMessage, ShownRehearsal } from '../core/wire/wire.ts';
 
 export interface LinkHandlers<Body, Op> {
   onSnapshot(body: Body): void;
@@ -22,6 +22,12 @@ export interface Link {
   /** How late what the server sends is here, in ms: half of the last way there and back; null before that is known. */
   delay(): number | null;
   send(message: ClientMessage): void;
+  /**
+   * Asks for an action on the line that is open: it is there sooner than a request of its own. Null where there is no such
+   * line or it is too long for one, or where the line ends before the answer: whether it was done is not known then, and the same
+   * may be asked for again, under the same id.
+   */
+  act(action: { id: string }): Promise<Outcome | null>;
   /** Resolves once the stream has come to `number`, or after a second at most. */
   reached(number: number): Promise<void>;
   close(): void;
@@ -36,6 +42,8 @@ const SLOWEST_TRY = 400;
  */
 const DEAD_AFTER = 3000;
 const DEAD_AFTER_MOST = 20_000;
+/** As many characters an action may have to go by the line, which takes no message above 8 kB. */
+const SHORT = 2000;
 /** Nothing waits longer for its moment, in ms, whatever the clocks say. */
 const LATEST = 1500;
 
@@ -62,6 +70,8 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
   let here: boolean | null = null;
   let later: { ops: Op[]; at: number }[] = [];
   let waiting: { number: number; done: () => void }[] = [];
+  /** By their ids, what the actions that are under way on this line wait for. */
+  const acting = new Map<string, (outcome: Outcome | null) => void>();
 
   const setHere = (is: boolean) => {
     if (here !== is) handlers.onHere((here = is));
@@ -112,6 +122,9 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
     } else if (message.t === 'time') {
       told = true;
       handlers.onRehearsal?.((rehearsal = message.rehearsal));
+    } else if (message.t === 'acted') {
+      acting.get(message.id)?.(message.outcome);
+      acting.delete(message.id);
     } else handlers.onOther?.(message);
     for (const w of waiting) if (w.number <= seq) w.done();
     waiting = waiting.filter((w) => w.number > seq);
@@ -132,6 +145,8 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
     mine.onclose = () => {
       if (socket !== mine) return;
       socket = null;
+      for (const done of acting.values()) done(null);
+      acting.clear();
       setHere(false);
       setTimeout(connect, Math.min(SLOWEST_TRY, 100 * 2 ** tries++));
     };
@@ -147,6 +162,12 @@ export function openLink<Body, Op>(stream: string, handlers: LinkHandlers<Body, 
     realNow,
     delay: () => (rtt === undefined ? null : rtt / 2),
     send,
+    act: (action) => {
+      const text = JSON.stringify({ t: 'act', action });
+      if (socket?.readyState !== WebSocket.OPEN || text.length > SHORT) return Promise.resolve(null);
+      socket.send(text);
+      return new Promise((done) => acting.set(action.id, done));
+    },
     reached: (number) =>
       new Promise((done) => {
         if (seq >= number) return done();

@@ -63,11 +63,6 @@ export class Stage {
     private readonly link?: Pick<Link, 'realNow' | 'delay'>,
   ) {
     Object.assign(root.style, { position: 'relative', overflow: 'hidden' });
-    const loop = () => {
-      this.tick();
-      this.frame = requestAnimationFrame(loop);
-    };
-    this.frame = requestAnimationFrame(loop);
     document.fonts.addEventListener('loadingdone', this.refit);
   }
 
@@ -136,7 +131,6 @@ export class Stage {
     const el = document.createElement('div');
     el.dataset['item'] = item.item;
     place(el, item);
-    this.root.append(el);
     const standing: Standing = {
       item,
       el,
@@ -151,6 +145,8 @@ export class Stage {
     this.shown.set(item.mount, standing);
     this.update(standing);
     this.fill(standing, item.states, false);
+    // Built and filled apart from the page, which would take note of every step.
+    this.root.append(el);
     if (moving)
       for (const view of standing.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
   }
@@ -248,6 +244,7 @@ export class Stage {
     there.mount(layers, there.el);
     const ids = new Set([...layersOf(layers)].map((l) => l.id));
     for (const [id, view] of [...there.views]) if (!ids.has(id)) view.remove();
+    this.tickOn();
   }
 
   private fill(there: Standing, states: Record<string, LayerProps>, moving: boolean): void {
@@ -258,9 +255,15 @@ export class Stage {
     }
   }
 
-  private tick(): void {
-    const now = this.now;
-    for (const there of this.shown.values()) for (const view of there.ticking) view.tick(now);
+  /** Looks at the time in every frame, for as long as something on air goes by it: a frame that nobody needs costs as any other. */
+  private tickOn(): void {
+    if (this.frame || ![...this.shown.values()].some((there) => there.ticking.size > 0)) return;
+    this.frame = requestAnimationFrame(() => {
+      this.frame = 0;
+      const now = this.now;
+      for (const there of this.shown.values()) for (const view of there.ticking) view.tick(now);
+      this.tickOn();
+    });
   }
 }
 

@@ -58,14 +58,13 @@ export function useKeys(keys: Record<string, () => void>, first = false): void {
     const target = event.composedPath()[0] ?? null;
     if (takesText(target)) return saveFrom(target as HTMLElement, event, keys);
     if (!event.ctrlKey && !event.metaKey && event.key.length === 1 && areOff()) return;
-    // What a dialog asks comes first.
-    if (document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
     const control = event.ctrlKey || event.metaKey;
     // With Shift a letter is another key than without.
     const shift = event.shiftKey && (control || /^\p{L}$/u.test(event.key));
     if (!first && isItsOwn(event.key.toLowerCase(), target)) return;
     const run = keys[`${control ? 'ctrl+' : ''}${shift ? 'shift+' : ''}${event.key.toLowerCase()}`];
-    if (!run) return;
+    // What a dialog asks comes first. Looked for last: to look through a whole page takes longer than all the rest.
+    if (!run || document.querySelector('[role="dialog"], [role="alertdialog"]')) return;
     event.preventDefault();
     if (first) event.stopPropagation();
     run();

@@ -5,6 +5,8 @@ import type { DeskOp, DeskSnapshot } from '../../src/core/wire/wire.ts';
 export class FakeSocket {
   static OPEN = 1;
   static last: FakeSocket;
+  /** What answers the actions that are asked for; null: nobody does. */
+  static act: ((action: { id: string }) => object) | null = null;
   readyState = 1;
   sent: { t: string }[] = [];
   onopen?: () => void;
@@ -14,7 +16,10 @@ export class FakeSocket {
     FakeSocket.last = this;
   }
   send(text: string) {
-    this.sent.push(JSON.parse(text) as { t: string });
+    const message = JSON.parse(text) as { t: string; action: { id: string } };
+    this.sent.push(message);
+    const outcome = message.t === 'act' && FakeSocket.act?.(message.action);
+    if (outcome) queueMicrotask(() => this.say({ t: 'acted', id: message.action.id, outcome }));
   }
   close() {}
   say(message: object) {

@@ -27,7 +27,13 @@ export type ServerMessage<Body, Op> =
   | { t: 'pong'; at: number; now: number }
   /** By which time the show runs, and the tape that is rehearsed with; null: it is real. */
   | { t: 'time'; rehearsal: ShownRehearsal | null }
-  | { t: 'trace'; trace: Trace | null };
+  | { t: 'trace'; trace: Trace | null }
+  /** What came of the action of this id that the page asked for. */
+  | { t: 'acted'; id: string; outcome: Outcome };
+
+/** What came of an action: done, with the number of the desks' stream that has it; or a sentence that says why not. */
+export type Outcome =
+  { ok: true; text: string; seq: number } | { ok: false; status: number; reason: string; clash?: true };
 
 /** What every page knows of a rehearsal. */
 export interface ShownRehearsal extends Stretch {
@@ -40,7 +46,9 @@ export type ClientMessage =
   | { t: 'snapshot' }
   /** With how long the last one took there and back, in ms, once that is known. */
   | { t: 'ping'; at: number; rtt?: number }
-  | { t: 'watch'; of: Traced | null };
+  | { t: 'watch'; of: Traced | null }
+  /** An action, as it would be posted. */
+  | { t: 'act'; action: { id: string } };
 
 /** One item on an output, under a name of its own (`mount`): its layout, where it stands, and the content of its layers. */
 export interface AirItem {

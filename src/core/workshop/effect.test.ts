@@ -17,7 +17,7 @@ const held = (values: Record<string, unknown>, fields: Record<string, unknown> =
   field: (key: string) => (fields[key] ?? null) as never,
 });
 const idle = (inputs: object[], layers: object[], values: Record<string, unknown>, fields = {}) =>
-  withoutEffect({ inputs: inputs as never }, { layers: layers as Layer[] }, held(values, fields));
+  withoutEffect({ inputs: inputs as never }, { layers: layers as Layer[] })(held(values, fields));
 
 describe('inputs without effect', () => {
   const callOut = group('call-out', [text('words', { text: { input: 'line' } })], { shows: { input: 'on' } });

@@ -51,29 +51,37 @@ function mendOf(
 /**
  * The inputs of a template that change nothing as all stands, because every layer that asks for them is hidden or within
  * something that is: the text of a call-out that is switched off. What hides them is told, with what would show them again.
- * An input that hides a layer itself, or that nothing in the layout asks for, is none of them.
+ * An input that hides a layer itself, or that nothing in the layout asks for, is none of them. Who asks for what is looked up
+ * once; what is given tells it of any state.
  */
 export function withoutEffect(
   { inputs }: Pick<Template, 'inputs'>,
   { layers }: Pick<Layout, 'layers'>,
-  scope: Scope,
-): Idle[] {
+): (scope: Scope) => Idle[] {
   const all = [...layersOf(layers)];
-  return inputs.flatMap(({ key }): Idle[] => {
-    const asking = all.filter((l) => asks(l, key));
-    let first: Idle | null = null;
-    for (const layer of asking) {
-      const chain = [...(holdersOf(layers, layer.id) ?? []), layer] as Layer[];
-      const at = chain.findIndex((l, i) => hiddenBy(l, chain[i - 1], scope) !== null);
-      const one = chain[at];
-      // What shows or hides a layer has an effect though the layer is hidden.
-      if (!one || (one === layer && isValue(layer.shows) && namesIn(layer.shows).inputs.has(key))) return [];
-      const hidden = (s: Scope) => hiddenBy(one, chain[at - 1], s) !== null;
-      const by = hiddenBy(one, chain[at - 1], scope);
-      first ??= { input: key, hidden: one.name, mend: mendOf(inputs, by, hidden, scope) };
-    }
-    return first ? [first] : [];
-  });
+  const asked = inputs.map(({ key }) => ({
+    key,
+    asking: all
+      .filter((l) => asks(l, key))
+      .map((layer) => ({
+        chain: [...(holdersOf(layers, layer.id) ?? []), layer] as Layer[],
+        /** What shows or hides a layer has an effect though the layer is hidden. */
+        shows: isValue(layer.shows) && namesIn(layer.shows).inputs.has(key),
+      })),
+  }));
+  return (scope) =>
+    asked.flatMap(({ key, asking }): Idle[] => {
+      let first: Idle | null = null;
+      for (const { chain, shows } of asking) {
+        const at = chain.findIndex((l, i) => hiddenBy(l, chain[i - 1], scope) !== null);
+        const one = chain[at];
+        if (!one || (shows && at === chain.length - 1)) return [];
+        const hidden = (s: Scope) => hiddenBy(one, chain[at - 1], s) !== null;
+        const by = hiddenBy(one, chain[at - 1], scope);
+        first ??= { input: key, hidden: one.name, mend: mendOf(inputs, by, hidden, scope) };
+      }
+      return first ? [first] : [];
+    });
 }
 
 /** What an input holds, in words. */

@@ -64,8 +64,13 @@ export async function readJson(incoming: Incoming, limit = LONGEST): Promise<unk
   } catch {
     throw new BodyProblem(400, 'The request is not JSON.');
   }
-  if (deeper(body, DEEPEST)) throw new BodyProblem(400, `The request is nested more than ${DEEPEST} deep.`);
+  refuseDeep(body);
   return body;
+}
+
+/** Throws a BodyProblem where a value is nested too deep for what works on it. */
+export function refuseDeep(body: unknown): void {
+  if (deeper(body, DEEPEST)) throw new BodyProblem(400, `The request is nested more than ${DEEPEST} deep.`);
 }
 
 /** Answers with what the work gives; what is wrong with the body is told in its own words. */

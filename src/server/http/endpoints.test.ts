@@ -5,7 +5,7 @@ import { Board } from '../../core/board/board.ts';
 import { profile } from '../../../tests/support/prepared.ts';
 import type { Engine } from '../live/engine.ts';
 import { incomingOf, LONGEST } from './body.ts';
-import { answerAction, answerDirectly } from './endpoints.ts';
+import { answerAction, answerDirectly, answerOnSocket, UNANSWERED } from './endpoints.ts';
 import { asResponse } from './reply.ts';
 
 const asked: unknown[] = [];
@@ -86,6 +86,18 @@ describe('what is answered without the pages’ renderer', () => {
     expect(reply).toMatchObject({ status });
     expect(reply?.body).toContain(why);
     expect(asked).toEqual([]);
+  });
+
+  it('an action on a socket is held to the same, and what fails is an answer', async () => {
+    const deep = JSON.parse(`${'['.repeat(200)}${']'.repeat(200)}`) as unknown;
+    expect(await answerOnSocket(deep, engine)).toMatchObject({ ok: false, status: 400 });
+    expect(asked).toEqual([]);
+    expect(await answerOnSocket({ kind: 'pin' }, engine)).toEqual({ ok: false, status: 409, reason: 'No.' });
+    expect(asked.splice(0)).toEqual([{ kind: 'pin' }]);
+    const broken = { act: () => Promise.reject(new Error('broken')), logError: (e: Error) => asked.push(e) };
+    const told = { ok: false, status: 500, reason: UNANSWERED };
+    expect(await answerOnSocket({}, broken as unknown as Engine)).toEqual(told);
+    expect(asked.splice(0)).toEqual([new Error('broken')]);
   });
 
   it('answers the same through the renderer', async () => {

@@ -1,10 +1,14 @@
 import { statfs } from 'node:fs/promises';
 import type { IncomingMessage } from 'node:http';
+import type { Outcome } from '../../core/wire/wire.ts';
 import type { Engine } from '../live/engine.ts';
 import { readoutReply } from '../live/conditional.ts';
 import { allFields, oneField } from '../live/readouts.ts';
-import { BodyProblem, readJson, type Incoming } from './body.ts';
+import { BodyProblem, readJson, refuseDeep, type Incoming } from './body.ts';
 import { jsonReply, type Reply } from './reply.ts';
+
+/** What is said where an answer fails for a reason that nobody foresaw. */
+export const UNANSWERED = 'The request could not be answered.';
 
 /** One action of an operator. It is answered once it is in the database. */
 export async function answerAction(incoming: Incoming, engine: Engine): Promise<Reply> {
@@ -14,6 +18,18 @@ export async function answerAction(incoming: Incoming, engine: Engine): Promise<
   } catch (error) {
     if (!(error instanceof BodyProblem)) throw error;
     return jsonReply({ ok: false, reason: error.message }, error.status);
+  }
+}
+
+/** One action that a desk asked for on its socket. */
+export async function answerOnSocket(action: unknown, engine: Engine): Promise<Outcome> {
+  try {
+    refuseDeep(action);
+    return await engine.act(action);
+  } catch (error) {
+    if (error instanceof BodyProblem) return { ok: false, status: error.status, reason: error.message };
+    engine.logError(error, 'an action that was asked for on a socket failed');
+    return { ok: false, status: 500, reason: UNANSWERED };
   }
 }
 

@@ -9,7 +9,7 @@ import type { Config } from '../config.ts';
 import type { Engine } from '../live/engine.ts';
 import { placeOf, readAs } from '../live/open-pages.ts';
 import { SpacedQueue } from './spaced-queue.ts';
-import { answerDirectly } from './endpoints.ts';
+import { answerDirectly, answerOnSocket, UNANSWERED } from './endpoints.ts';
 import { addressAsked, refuseRequest } from './guard.ts';
 import { FOR_DOCUMENTS, HEADERS } from './policy.ts';
 import { sendReply, type Reply } from './reply.ts';
@@ -84,7 +84,7 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
     } catch (error) {
       engine.logError(error, `an answer to ${request.method} ${request.url} failed`);
       if (response.headersSent) response.destroy();
-      else answer(response, 500, 'The request could not be answered.');
+      else answer(response, 500, UNANSWERED);
     }
   };
   const server = createServer((request, response) => {
@@ -126,7 +126,9 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
       as: readAs(asked?.searchParams.get('as') ?? null),
     };
     joins.do(() =>
-      sockets.handleUpgrade(request, socket, head, (client) => engine.hub.join(stream, client, joiner)),
+      sockets.handleUpgrade(request, socket, head, (client) =>
+        engine.hub.join(stream, client, joiner, (action) => answerOnSocket(action, engine)),
+      ),
     );
   });
   return server;

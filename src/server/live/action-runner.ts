@@ -9,19 +9,13 @@ import type { Preparation, Situation } from '../../core/actions/situation.ts';
 import { nameOfPlace } from '../../core/actions/world.ts';
 import { shortened } from '../../core/show/quiet.ts';
 import { Clash, Refusal } from '../../core/show/show.ts';
-import type { LogLine } from '../../core/wire/wire.ts';
+import type { LogLine, Outcome } from '../../core/wire/wire.ts';
 import { whyNotWritten, type ActionRecord, type Store } from '../store/store.ts';
 import type { BoardSaver } from './board-saver.ts';
 import type { Scheduler } from '../scheduler.ts';
 import { refuseLate } from './late.ts';
 import { recorded } from './secrets.ts';
 import { nextRevisions, versionsOf } from './versions.ts';
-
-/**
- * What came of an action: done, with the number of the desks' stream that has it; or a sentence that says why not.
- */
-export type Outcome =
-  { ok: true; text: string; seq: number } | { ok: false; status: number; reason: string; clash?: true };
 
 /** What an action is done in. */
 export interface Stage {

@@ -3,7 +3,7 @@ import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { WebSocket } from 'ws';
 import { machineTime, type Scheduler, type Timer } from '../scheduler.ts';
 import { GonePages, LOOKS_ON, openPage, type Following, type Joiner, type SamePage } from './open-pages.ts';
-import type { ClientMessage, OpenPage, ShownRehearsal, Trace } from '../../core/wire/wire.ts';
+import type { ClientMessage, OpenPage, Outcome, ShownRehearsal, Trace } from '../../core/wire/wire.ts';
 
 /**
  * Above this many bytes waiting for one client, its newest snapshot not counted, it is skipped ahead: it gets a
@@ -22,8 +22,15 @@ const DESKS_AFTER = 10;
 const ASKS_A_SECOND = 50;
 const ASKS_AT_ONCE = 200;
 
-/** A page that hears from the server within so many ms has a line on which packing costs more time than it saves. */
+/**
+ * A page that hears from the server within so many ms has a line on which packing costs more time than it saves. One of its last
+ * answers is enough: a machine that is busy is late for that, and its line as fast as before.
+ */
 const NEAR = 3;
+const LAST_ANSWERS = 4;
+
+/** Does an action that a desk asks for; never throws. */
+type Act = (action: unknown) => Promise<Outcome>;
 
 const NOBODY: Joiner = { from: 'unknown', as: 'page' };
 /** What takes longer there and back is not believed, in ms. */
@@ -46,6 +53,9 @@ interface Client extends Following {
   untold: boolean;
   /** How often it may still ask, as of when (ms). */
   asks: { left: number; at: number };
+  /** How long its last questions took there and back, ms. */
+  lately: number[];
+  act: Act | undefined;
 }
 
 interface Stream {
@@ -59,8 +69,8 @@ interface Stream {
 }
 
 /** It has a fast line, and nothing waits for it. */
-const isNear = ({ rtt, socket }: Client): boolean =>
-  rtt !== null && rtt < NEAR && socket.bufferedAmount === 0;
+const isNear = ({ lately, socket }: Client): boolean =>
+  socket.bufferedAmount === 0 && lately.some((rtt) => rtt < NEAR);
 
 /** It is a desk that shows what the pages of an output show. */
 const looksOn = ({ joiner }: Client): boolean => joiner.as === LOOKS_ON;
@@ -229,7 +239,11 @@ export class Hub {
     );
   }
 
-  join(name: string, socket: WebSocket, joiner: Joiner = NOBODY): void {
+  /**
+   * Lets a page follow a stream.
+   * @param act what does the actions that a desk asks for
+   */
+  join(name: string, socket: WebSocket, joiner: Joiner = NOBODY, act?: Act): void {
     const stream = this.streams.get(name);
     if (!stream) return socket.close(1008, 'no such stream');
     const asks = { left: ASKS_AT_ONCE, at: this.scheduler.now() };
@@ -243,6 +257,8 @@ export class Hub {
       traced: null,
       untold: false,
       asks,
+      lately: [],
+      act: name === DESK ? act : undefined,
     };
     const output = name.startsWith(AIR) && joiner.as !== LOOKS_ON ? name.slice(AIR.length) : null;
     if (output !== null) this.gone.came({ output, ...joiner });
@@ -327,6 +343,11 @@ export class Hub {
       // One that has not taken what it got before gets no more until it has.
       if (client.socket.bufferedAmount > 0) client.behind = true;
       else this.sendSnapshot(stream, client);
+    } else if (message?.t === 'act') {
+      const { action } = message;
+      void client.act?.(action).then((outcome) => {
+        client.socket.send(JSON.stringify({ t: 'acted', id: action?.id, outcome }), { compress: false });
+      });
     } else if (message?.t === 'watch') {
       // A trace says what sources say, which is for desks alone.
       if (name === DESK) Object.assign(client, { watching: readTraced(message.of), traced: null });
@@ -334,7 +355,10 @@ export class Hub {
       const now = this.scheduler.now();
       client.asked = now;
       const { rtt } = message;
-      if (typeof rtt === 'number' && rtt >= 0 && rtt < LONGEST_TRIP) client.rtt = rtt;
+      if (typeof rtt === 'number' && rtt >= 0 && rtt < LONGEST_TRIP) {
+        client.rtt = rtt;
+        client.lately = [...client.lately, rtt].slice(-LAST_ANSWERS);
+      }
       if (client.socket.bufferedAmount <= client.most)
         client.socket.send(JSON.stringify({ t: 'pong', at: message.at, now }));
     }

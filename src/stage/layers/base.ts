@@ -10,7 +10,7 @@ import {
 } from '../../core/layers/kinds.ts';
 import type { AirItem } from '../../core/wire/wire.ts';
 import { BODY, enter, exit, hold, idle } from '../moments.ts';
-import { has, numberIn, textIn } from './content.ts';
+import { blank, has, numberIn, textIn } from './content.ts';
 import { maskDrawing, writeMask, type MaskImage } from './mask.ts';
 import type { TextBlock } from './text-block.ts';
 
@@ -48,6 +48,16 @@ export function cornerOf(el: HTMLElement): { x: number; y: number } {
   return at;
 }
 
+/** Whether a layer, or a group that it is in, is switched off. The page is not asked: it would have to be laid out for that. */
+export function isOff(el: HTMLElement): boolean {
+  for (let e: HTMLElement | null = el; e && !e.hasAttribute('data-item'); e = e.parentElement)
+    if (e.style.display === 'none') return true;
+  return false;
+}
+
+/** What every layer stands in, to be copied. */
+const BLANK = blank('div', 'position:absolute');
+
 /** One layer in the page. Its element carries `data-layer`; whether it shows is settled here for every kind. */
 export class LayerView<K extends LayerKind = LayerKind> {
   readonly el: HTMLElement;
@@ -74,8 +84,7 @@ export class LayerView<K extends LayerKind = LayerKind> {
     public layer: LayerOf<K>,
     protected readonly mount: Mount,
   ) {
-    this.el = this.body = document.createElement('div');
-    this.el.style.position = 'absolute';
+    this.el = this.body = BLANK.cloneNode() as HTMLElement;
     this.embody();
     this.pending = contentsOf(layer as Layer);
     this.named();
@@ -214,8 +223,8 @@ export class LayerView<K extends LayerKind = LayerKind> {
   }
 
   private named(): void {
-    this.el.dataset['layer'] = this.layer.name;
-    this.el.dataset['id'] = this.layer.id;
+    this.el.setAttribute('data-layer', this.layer.name);
+    this.el.setAttribute('data-id', this.layer.id);
     this.mount.views.set(this.layer.id, this as unknown as LayerView);
     if (this.ticks) this.mount.ticking.add(this as unknown as LayerView);
     else this.mount.ticking.delete(this as unknown as LayerView);

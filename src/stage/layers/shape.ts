@@ -1,15 +1,18 @@
 import { boxPath, type Radii } from '../../core/layers/outline.ts';
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { LayerView } from './base.ts';
-import { numberIn, textIn } from './content.ts';
+import { blank, numberIn, textIn } from './content.ts';
 import { maskDrawing, type MaskImage } from './mask.ts';
 import { outlineOf, svg } from './outline.ts';
 
 /** Makes each gradient's name its own in the page. */
 let gradients = 0;
 
+/** What a shape is drawn on, to be copied. */
+const FACE = blank('div', 'position:absolute;inset:0;box-sizing:border-box');
+
 export class ShapeView extends LayerView<'shape'> {
-  private readonly face = this.body.appendChild(document.createElement('div'));
+  private readonly face = this.body.appendChild(FACE.cloneNode() as HTMLElement);
   /** What is drawn where the outline is neither box nor ellipse. */
   private drawing: SVGSVGElement | null = null;
 
@@ -19,7 +22,6 @@ export class ShapeView extends LayerView<'shape'> {
     const { style } = this.face;
     const { shape, slant, border } = this.props;
     const outline = outlineOf(this.props);
-    Object.assign(style, { position: 'absolute', inset: '0', boxSizing: 'border-box' });
     style.transform = slant ? `skewX(${-numberIn(slant)}deg)` : '';
     const [fill, to] = [textIn(this.props['fill']), textIn(this.props['fillTo'])];
     if (outline !== null) {

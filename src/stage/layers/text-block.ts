@@ -11,13 +11,19 @@ import {
 } from '../../core/text/fit.ts';
 import { fontStack } from '../../core/text/font-stack.ts';
 import { capShift, measureText, verticalsOf } from '../measure.ts';
-import { has, numberIn, textIn } from './content.ts';
+import { blank, has, numberIn, textIn } from './content.ts';
 
 const STYLED = /^(font|weight|size|tracking|anchor|width|height|margin|fit|least|narrowest|lineHeight)/;
 
+/** What every text stands in, to be copied. */
+const LINE = blank(
+  'span',
+  'position:absolute;left:0;top:0;white-space:pre;transform-origin:0 0;font-variant-numeric:tabular-nums',
+);
+
 /** A text fitted into its layer's box: in one line or more, in one style or several one after another. */
 export class TextBlock {
-  private readonly span = document.createElement('span');
+  private readonly span = LINE.cloneNode() as HTMLSpanElement;
   /** Of each run, the first of which is the text itself. */
   private styles: RunStyle[] = [{ font: '', weight: 400, size: 1, tracking: 0 }];
   private colours: string[] = [];
@@ -35,14 +41,6 @@ export class TextBlock {
     private readonly el: HTMLElement,
     body: HTMLElement,
   ) {
-    Object.assign(this.span.style, {
-      position: 'absolute',
-      left: '0',
-      top: '0',
-      whiteSpace: 'pre',
-      transformOrigin: '0 0',
-      fontVariantNumeric: 'tabular-nums',
-    });
     body.append(this.span);
   }
 
@@ -63,12 +61,13 @@ export class TextBlock {
     this.anchor = { x: props['anchorX'], y: props['anchorY'] } as Anchor;
     this.margin = { x: numberIn(props['marginX']), y: numberIn(props['marginY']) };
     const [main] = this.styles;
-    Object.assign(this.span.style, {
-      font: `${main!.weight} ${main!.size}px ${fontStack(main!.font)}`,
-      fontVariantNumeric: 'tabular-nums',
-      letterSpacing: `${main!.tracking}em`,
-      textAlign: { left: 'left', centre: 'center', right: 'right' }[this.anchor.x],
-    });
+    const { style } = this.span;
+    // The short form sets back what figures are drawn with.
+    style.font = `${main!.weight} ${main!.size}px ${fontStack(main!.font)}`;
+    style.fontVariantNumeric = 'tabular-nums';
+    if (main!.tracking || style.letterSpacing) style.letterSpacing = `${main!.tracking}em`;
+    if (this.anchor.x !== 'left' || style.textAlign)
+      style.textAlign = { left: 'left', centre: 'center', right: 'right' }[this.anchor.x];
     this.measured();
     this.written = '\u0001';
     return true;

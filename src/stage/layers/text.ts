@@ -1,7 +1,7 @@
 import type { LayerProps, MomentName } from '../../core/layers/kinds.ts';
 import { PARTS, runsOf } from '../../core/layers/written.ts';
 import { enter, exit, halvesOf, hold, lengthOf } from '../moments.ts';
-import { LayerView } from './base.ts';
+import { isOff, LayerView } from './base.ts';
 import { numberIn, textIn } from './content.ts';
 import { TextBlock } from './text-block.ts';
 
@@ -30,7 +30,7 @@ export class TextView extends LayerView<'text'> {
   }
 
   override get drawn() {
-    if (!this.visible || this.block.text === '' || this.el.offsetParent === null) return null;
+    if (!this.visible || this.block.text === '' || isOff(this.el)) return null;
     const { drawn } = this.block;
     return { ...drawn, size: numberIn(this.props['size']) * drawn.scale.y };
   }

@@ -43,11 +43,11 @@ export function InputForm({ desk, template, layout, inputs, onEdit, onTake }: Pr
   // What reads formulas is large: the form stands before it is here.
   const effect = useLoaded(loadEffect);
   // What hides a layer may be a field of the board: worked out at each of its changes, drawn only where it is another.
-  const said = useDesk(desk, () =>
-    effect && defs.length
-      ? JSON.stringify(effect.withoutEffect(template, layout, scopeOf(desk, inputs)))
-      : '[]',
+  const idleBy = useMemo(
+    () => (effect && template.inputs.length ? effect.withoutEffect(template, layout) : null),
+    [effect, template, layout],
   );
+  const said = useDesk(desk, () => (idleBy ? JSON.stringify(idleBy(scopeOf(desk, inputs))) : '[]'));
   const idle = useMemo(() => JSON.parse(said) as Idle[], [said]);
   const keys = (event: KeyboardEvent) => {
     if (event.key === 'Escape') (event.target as HTMLElement).blur();

@@ -1,15 +1,8 @@
 import type { ActionBody } from '../../core/actions/actions.ts';
+import type { Outcome } from '../../core/wire/wire.ts';
+import type { Link } from '../../stage/link.ts';
 import type { Answer, DeskStore } from './desk-state.ts';
 import { newId, type Identity } from './identity.ts';
-
-/** What the server answers to an action. */
-interface Reply {
-  ok: boolean;
-  text?: string;
-  reason?: string;
-  seq?: number;
-  clash?: boolean;
-}
 
 /** When a press says that it is under way, in ms. */
 const UNDER_WAY_AFTER = 60;
@@ -29,7 +22,7 @@ export class ActionClient {
     /** The view that it is for: each has an undo of its own. */
     private readonly view: string,
     private readonly who: Identity,
-    private readonly link: { realNow: () => number; reached: (seq: number) => Promise<void> },
+    private readonly link: Pick<Link, 'realNow' | 'reached' | 'act'>,
   ) {}
 
   /**
@@ -38,7 +31,7 @@ export class ActionClient {
    */
   async act(action: ActionBody, aside = false): Promise<Answer> {
     const number = ++this.asked;
-    const asked = this.post(action, aside ? null : number);
+    const asked = this.ask(action, aside ? null : number);
     this.open.add(asked);
     const answer = await asked;
     this.open.delete(asked);
@@ -58,33 +51,26 @@ export class ActionClient {
   }
 
   /** `number` is that of the press that says when it is under way; null for what goes by itself. */
-  private async post(action: ActionBody, number: number | null): Promise<Answer> {
+  private async ask(action: ActionBody, number: number | null): Promise<Answer> {
     const slow = setTimeout(() => {
       if (number !== null) this.say({ ok: true, text: 'Under way…', pending: true }, number);
     }, UNDER_WAY_AFTER);
+    // What is given up here must not happen later: after this the server refuses it.
+    const asked = {
+      id: newId(),
+      until: this.link.realNow() + DONE_WITHIN,
+      desk: this.who.desk,
+      view: this.view,
+      ...(this.who.name() ? { who: this.who.name() } : {}),
+      ...action,
+    };
+    const givenUp = AbortSignal.timeout(GIVEN_UP_AFTER);
     try {
-      const response = await fetch('/api/actions', {
-        method: 'POST',
-        headers: { 'content-type': 'application/json' },
-        // What is given up here must not happen later: after this the server refuses it.
-        body: JSON.stringify({
-          id: newId(),
-          until: this.link.realNow() + DONE_WITHIN,
-          desk: this.who.desk,
-          view: this.view,
-          ...(this.who.name() ? { who: this.who.name() } : {}),
-          ...action,
-        }),
-        signal: AbortSignal.timeout(GIVEN_UP_AFTER),
-      });
-      const body = (await response.json()) as Reply;
+      const outcome = (await before(givenUp, this.link.act(asked))) ?? (await post(asked, givenUp));
+      if (!outcome.ok) return { ok: false, text: outcome.reason, ...(outcome.clash ? { clash: true } : {}) };
       // What was done is seen here before it is called done.
-      if (body.seq) await this.link.reached(body.seq);
-      return {
-        ok: body.ok,
-        text: body.text ?? body.reason ?? '',
-        ...(body.clash ? { clash: true } : {}),
-      };
+      if (outcome.seq) await this.link.reached(outcome.seq);
+      return { ok: true, text: outcome.text };
     } catch {
       return {
         ok: false,
@@ -95,3 +81,18 @@ export class ActionClient {
     }
   }
 }
+
+/** Asks by a request of its own. */
+async function post(action: object, signal: AbortSignal): Promise<Outcome> {
+  const headers = { 'content-type': 'application/json' };
+  const body = JSON.stringify(action);
+  const response = await fetch('/api/actions', { method: 'POST', headers, body, signal });
+  return (await response.json()) as Outcome;
+}
+
+/** What is waited for, unless it is given up before. */
+const before = <T>(signal: AbortSignal, work: Promise<T>): Promise<T> =>
+  new Promise((done, failed) => {
+    signal.addEventListener('abort', () => failed(signal.reason as Error));
+    work.then(done, failed);
+  });

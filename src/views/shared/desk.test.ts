@@ -12,10 +12,11 @@ beforeEach(() => {
   answer = () => ({ ok: true, text: 'Done' });
   vi.stubGlobal('location', { protocol: 'http:', host: 'x' });
   vi.stubGlobal('WebSocket', FakeSocket);
-  vi.stubGlobal('fetch', (_: string, { body }: { body: string }) => {
-    posted.push(JSON.parse(body) as Record<string, unknown>);
-    return Promise.resolve({ json: () => Promise.resolve(answer()) });
-  });
+  FakeSocket.act = (action) => {
+    posted.push(action);
+    return answer();
+  };
+  vi.stubGlobal('fetch', () => Promise.reject(new Error('gone')));
   desk = new Desk('live', { desk: 'desk-of-mine', name: () => 'Ode' });
   FakeSocket.last.say({ t: 'snapshot', seq: 5, body: snapshot });
 });
@@ -164,9 +165,27 @@ describe('Desk', () => {
     answer = () => ({ ok: false, reason: 'No.' });
     await desk.act({ kind: 'pin', field: 'home.score', text: '999' });
     expect(desk.store.getState()).toMatchObject({ said: { ok: false, text: 'No.' } });
-    vi.stubGlobal('fetch', () => Promise.reject(new Error('gone')));
+    FakeSocket.last.readyState = 3;
     await desk.act({ kind: 'swap-sides' });
     expect(desk.store.getState().said?.text).toContain('does not answer');
+  });
+
+  it('asks once more by a request, under the same id, where the line ends before the answer; what is long goes so at once', async () => {
+    const requests: { id: string; kind: string }[] = [];
+    vi.stubGlobal('fetch', (_: string, { body }: { body: string }) => {
+      requests.push(JSON.parse(body) as (typeof requests)[number]);
+      return Promise.resolve({ json: () => Promise.resolve({ ok: true, text: 'Done', seq: 0 }) });
+    });
+    FakeSocket.act = null;
+    const swapped = desk.act({ kind: 'swap-sides' });
+    const [first] = FakeSocket.last.sent.slice(-1) as unknown as { t: string; action: { id: string } }[];
+    expect([first!.t, requests]).toEqual(['act', []]);
+    FakeSocket.last.onclose!();
+    expect(await swapped).toEqual({ ok: true, text: 'Done' });
+    expect(requests.map((r) => r.id)).toEqual([first!.action.id]);
+    await vi.advanceTimersByTimeAsync(200);
+    await desk.act({ kind: 'pin', field: 'home.score', text: 'x'.repeat(2000) });
+    expect(requests.map((r) => r.kind)).toEqual(['swap-sides', 'pin']);
   });
 
   it('shows the answer to what was asked last, however late the one before it comes', async () => {
