@@ -15,7 +15,7 @@ export default tseslint.config(
   {
     // A promise that nobody waits for fails where nobody looks.
     files: ['src/**/*.{ts,tsx}', 'tests/**/*.ts', 'bench/**/*.ts'],
-    languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    languageOptions: { parserOptions: { project: './tsconfig.json', tsconfigRootDir: import.meta.dirname } },
     rules: { '@typescript-eslint/no-floating-promises': 'error' },
   },
   { files: ['scripts/**', 'bench/**', 'src/sim/main.ts'], rules: { 'no-console': 'off' } },

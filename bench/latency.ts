@@ -1,4 +1,3 @@
-import { fork } from 'node:child_process';
 import { createServer, type Socket } from 'node:net';
 import { chromium, type Page } from '@playwright/test';
 import { chromiumOptions } from '../scripts/lib/browser.mjs';
@@ -6,6 +5,7 @@ import { encodeFrame } from '../src/sim/frame.ts';
 import { newGame } from '../src/sim/game.ts';
 import { freePort } from '../tests/support/ports.ts';
 import { sleep, World } from '../tests/support/world.ts';
+import { bareProgram } from './bare.ts';
 import { median, timesOf, type Figure } from './stats.ts';
 
 const now = () => performance.timeOrigin + performance.now();
@@ -64,11 +64,10 @@ export async function latency(): Promise<Figure[]> {
     floorSockets.add(socket);
   });
   const floorSockets = new Set<Socket>();
-  const [floorTcp, floorHttp] = [await freePort(), await freePort()];
+  const floorTcp = await freePort();
   await new Promise<void>((done) => controller.listen(world.simPort, '127.0.0.1', done));
   await new Promise<void>((done) => floorLine.listen(floorTcp, '127.0.0.1', done));
-  const floor = fork(new URL('./floor.js', import.meta.url), [String(floorTcp), String(floorHttp)]);
-  await new Promise((done) => floor.once('message', done));
+  const floor = await bareProgram(floorTcp);
   const browser = await chromium.launch(chromiumOptions);
   const open = async (url: string) => {
     const page = await browser.newPage({ viewport: { width: 1920, height: 1080 } });
@@ -87,7 +86,7 @@ export async function latency(): Promise<Figure[]> {
   sendTo(lines, 0);
   sendTo(floorSockets, 0);
   const air = await open(`${world.url}/air/broadcast`);
-  const bare = await open(`http://127.0.0.1:${floorHttp}/`);
+  const bare = await open(floor.http);
   await watch(air, '[data-layer="home score"]');
   await watch(bare, '#text');
   await sleep(500);
@@ -151,7 +150,7 @@ export async function latency(): Promise<Figure[]> {
   }
 
   await browser.close();
-  floor.kill();
+  floor.end();
   controller.close();
   floorLine.close();
   for (const socket of [...lines, ...floorSockets]) socket.destroy();

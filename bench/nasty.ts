@@ -5,11 +5,17 @@ import { join } from 'node:path';
 import { gzipSync, zipSync } from 'fflate';
 import { Flood } from '../tests/support/flood.ts';
 import { sleep, World } from '../tests/support/world.ts';
+import { bareProgram } from './bare.ts';
+import { clientsOf } from './clients.ts';
+import { socketOf } from './joining.ts';
 import { pauseOf } from './pause.ts';
 import type { Figure } from './stats.ts';
 
 /** Each case runs so often: what else the machine does only ever adds to a pause, so the least counts. */
 const TIMES = 4;
+/** What a pause is measured by: a busy server's plainest work, so many bytes to so many sockets. */
+const BYTES = 64 * 1024;
+const SOCKETS = 200;
 const bytes = (text: string) => new TextEncoder().encode(text);
 
 const memoryOf = (world: World) =>
@@ -44,9 +50,21 @@ const farCell = () =>
     ),
   });
 
+/** Two hundred that ask to follow and hang up in the middle of it. */
+async function resetAt(port: number): Promise<void> {
+  for (let i = 0; i < 200; i++) {
+    const socket = connect(port, '127.0.0.1');
+    socket.on('error', () => {});
+    socket.write('GET // HTTP/1.1\r\nHost: x\r\nConnection: Upgrade\r\nUpgrade: websocket\r\n\r\n');
+    setTimeout(() => socket.resetAndDestroy(), 2);
+  }
+  await sleep(400);
+}
+
 /** What tried hard to stop the engine once, each with the longest pause that it makes now and what memory it leaves. */
 export async function nasty(): Promise<Figure[]> {
   const world = await World.start({ sim: false });
+  const air = socketOf(world, 'air:broadcast');
   const inbox = join(world.statisticsFile, '..');
   mkdirSync(inbox, { recursive: true });
   let n = 0;
@@ -75,7 +93,9 @@ export async function nasty(): Promise<Figure[]> {
     );
     setTimeout(() => r.destroy(), 50);
   });
-  const cases: [string, () => Promise<unknown>][] = [
+  const floor = await bareProgram();
+  /** What is done, and where it has a floor of its own, that. */
+  const cases: [string, () => Promise<unknown>, (() => Promise<unknown>)?][] = [
     ['nothing', () => sleep(800)],
     ['a pattern that backtracks elsewhere', () => put(`"${'a'.repeat(400)}!".matches("^(a+)+$") ? 1 : 2`)],
     ['loops in loops', () => put(turns('all', 'true'))],
@@ -112,32 +132,48 @@ export async function nasty(): Promise<Figure[]> {
     ],
     [
       '200 sockets that are reset',
-      async () => {
-        for (let i = 0; i < 200; i++) {
-          const socket = connect(world.port, '127.0.0.1');
-          socket.on('error', () => {});
-          socket.write('GET // HTTP/1.1\r\nHost: x\r\nConnection: Upgrade\r\nUpgrade: websocket\r\n\r\n');
-          setTimeout(() => socket.resetAndDestroy(), 2);
-        }
-        await sleep(400);
-      },
+      () => resetAt(world.port),
+      // Mostly what the system itself takes for them.
+      () => resetAt(Number(new URL(floor.http).port)),
     ],
   ];
-  const figures: Figure[] = [];
-  for (const [name, work] of cases) {
+  const many = await clientsOf(Array<string>(SOCKETS).fill(floor.socket(30)));
+  const leastPause = async (work: () => Promise<unknown>) => {
+    const pauses: number[] = [];
+    for (let i = 0; i < TIMES; i++) pauses.push(await pauseOf(floor.socket(), work));
+    return Math.min(...pauses);
+  };
+  const least = await leastPause(async () => {
+    // Again and again: whoever asks now and then meets one of them.
+    for (let n = 0; n < 12; n++) {
+      floor.broadcast(BYTES);
+      await sleep(50);
+    }
+  });
+  many.end();
+  const figures: Figure[] = [
+    { name: `pause: a bare broadcast of ${BYTES / 1024} kB to ${SOCKETS} sockets`, value: least, unit: 'ms' },
+  ];
+  for (const [name, work, bareWork] of cases) {
     const pauses: number[] = [];
     const before = memoryOf(world);
-    for (let i = 0; i < TIMES; i++) pauses.push(await pauseOf(world, work));
+    for (let i = 0; i < TIMES; i++) pauses.push(await pauseOf(air, work));
     const after = memoryOf(world);
     figures.push({
       name: `pause: ${name}`,
       value: Math.min(...pauses),
       p99: Math.max(...pauses),
       unit: 'ms',
-      bound: { most: 50 },
+    });
+    figures.push({
+      name: '  against that of the bare broadcast',
+      value: Math.min(...pauses) / (bareWork ? await leastPause(bareWork) : least),
+      unit: 'times',
+      bound: { most: 3 },
     });
     figures.push({ name: `  memory after, ${Math.round(before)} MB before`, value: after, unit: 'MB' });
   }
+  floor.end();
   flood.close();
   half.server.close();
   await world.stop();

@@ -1,11 +1,11 @@
 import { WebSocket } from 'ws';
-import { sleep, type World } from '../tests/support/world.ts';
+import { sleep } from '../tests/support/world.ts';
 
 const ASK_EVERY = 4;
 
-/** The longest that the engine kept a page's ping waiting while `work` went on, in ms. */
-export async function pauseOf(world: World, work: () => Promise<unknown>): Promise<number> {
-  const socket = new WebSocket(`ws://127.0.0.1:${world.port}/socket?stream=air:broadcast`);
+/** The longest that a server kept the ping of a page at this address waiting while `work` went on, in ms. */
+export async function pauseOf(address: string, work: () => Promise<unknown>): Promise<number> {
+  const socket = new WebSocket(address);
   await new Promise((done) => socket.once('open', done));
   let longest = 0;
   let over = false;

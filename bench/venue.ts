@@ -1,4 +1,3 @@
-import { fork } from 'node:child_process';
 import { createServer, type Socket } from 'node:net';
 import { chromium } from '@playwright/test';
 import { chromiumOptions } from '../scripts/lib/browser.mjs';
@@ -6,8 +5,9 @@ import { encodeFrame } from '../src/sim/frame.ts';
 import { newGame } from '../src/sim/game.ts';
 import { freePort } from '../tests/support/ports.ts';
 import { sleep, World } from '../tests/support/world.ts';
+import { bareProgram } from './bare.ts';
 import { clientsOf, type Clients } from './clients.ts';
-import { fill, OUTPUTS, socketOf } from './joining.ts';
+import { fill, OUTPUTS, snapshotLength, socketOf } from './joining.ts';
 import { median, quantile, type Figure } from './stats.ts';
 
 const CLIENTS = 200;
@@ -79,10 +79,9 @@ async function delivered(
 export async function venue(): Promise<Figure[]> {
   const world = await World.start({ sim: false });
   const controller = await device(world.simPort);
-  const [barePort, bareHttp] = [await freePort(), await freePort()];
+  const barePort = await freePort();
   const bareLine = await device(barePort);
-  const floor = fork(new URL('./floor.js', import.meta.url), [String(barePort), String(bareHttp)]);
-  await new Promise((done) => floor.once('message', done));
+  const floor = await bareProgram(barePort);
   const browser = await chromium.launch(chromiumOptions);
   const following: Clients[] = [];
   const follow = async (urls: readonly string[]) => {
@@ -95,56 +94,75 @@ export async function venue(): Promise<Figure[]> {
   try {
     await fill(world, LAYERS);
     await controller.connected();
-    const bareClients = await follow(Array<string>(CLIENTS).fill(`ws://127.0.0.1:${bareHttp}/`));
-    const bare = await delivered(bareClients, bareLine, FRAMES);
-    bareClients.end();
-    const clients = await follow(urls(CLIENTS));
-    await sleep(2000);
-    const all = await delivered(clients, controller, FRAMES);
     const page = await browser.newPage({ viewport: { width: 1920, height: 1080 } });
-    let [joined, drawn] = [0, 0];
-    const meanwhile = await delivered(clients, controller, 60, async () => {
-      await sleep(1000);
-      const from = performance.now();
-      const seen = async () => {
-        await page.goto(`${world.url}/air/o0`, { waitUntil: 'commit' });
-        await page.locator('[data-layer="Layer 1"]').filter({ hasText: /\d/ }).waitFor();
-        drawn = performance.now() - from;
-      };
-      const [joiners] = await Promise.all([follow(urls(JOINERS)), seen()]);
-      joined = joiners.took;
-      joiners.end();
-    });
+    /** Frames to so many clients; then as many more join at once, and a browser with them. */
+    const measured = async (
+      line: Awaited<ReturnType<typeof device>>,
+      addresses: (count: number) => string[],
+      http: string,
+      text: string,
+    ) => {
+      const clients = await follow(addresses(CLIENTS));
+      await sleep(2000);
+      const alone = await delivered(clients, line, FRAMES);
+      let [joined, drawn] = [0, 0];
+      const meanwhile = await delivered(clients, line, 60, async () => {
+        await sleep(1000);
+        const from = performance.now();
+        const seen = async () => {
+          await page.goto(http, { waitUntil: 'commit' });
+          await page.locator(text).filter({ hasText: /\d/ }).waitFor();
+          drawn = performance.now() - from;
+        };
+        const [joiners] = await Promise.all([follow(addresses(JOINERS)), seen()]);
+        joined = joiners.took;
+        joiners.end();
+      });
+      clients.end();
+      return { alone, meanwhile, joined, drawn };
+    };
+    const bytes = await snapshotLength(world, 'air:o0');
+    const bare = await measured(
+      bareLine,
+      (count) => Array<string>(count).fill(floor.socket(bytes)),
+      floor.http,
+      '#text',
+    );
+    const all = await measured(controller, urls, `${world.url}/air/o0`, '[data-layer="Layer 1"]');
     const show = `${CLIENTS} clients of ${OUTPUTS} outputs, ten frames a second`;
+    /** A figure of each, and the one as a share of the other. */
+    const beside = (
+      name: string,
+      of: (m: typeof all) => number,
+      most: number,
+      p99?: (m: typeof all) => number,
+    ): Figure[] => [
+      { name: `${name}: bare`, value: of(bare), unit: 'ms', ...(p99 && { p99: p99(bare) }) },
+      { name, value: of(all), unit: 'ms', ...(p99 && { p99: p99(all) }) },
+      { name: `${name}, against bare`, value: of(all) / of(bare), unit: 'times', bound: { most } },
+    ];
     return [
+      ...beside(
+        `${show}, delivered`,
+        (m) => median(m.alone.late),
+        3,
+        (m) => quantile(m.alone.late, 0.99),
+      ),
+      ...beside('delivered, 99 %', (m) => quantile(m.alone.late, 0.99), 3),
+      { name: 'frames that did not come', value: all.alone.missing, unit: '', bound: { most: 0 } },
+      ...beside(`${JOINERS} more join at once, with as many bytes each`, (m) => m.joined, 15),
+      ...beside('and one in a browser has drawn it', (m) => m.drawn, 8),
+      ...beside('frames meanwhile, 99 %', (m) => quantile(m.meanwhile.late, 0.99), 5),
       {
-        name: `${show}: bare broadcast`,
-        value: median(bare.late),
-        p99: quantile(bare.late, 0.99),
-        unit: 'ms',
+        name: 'frames that did not come meanwhile',
+        value: all.meanwhile.missing,
+        unit: '',
+        bound: { most: 0 },
       },
-      { name: `${show}: delivered, median`, value: median(all.late), unit: 'ms' },
-      { name: 'delivered, 99 %', value: quantile(all.late, 0.99), unit: 'ms', bound: { most: 50 } },
-      { name: 'frames that did not come', value: all.missing, unit: '', bound: { most: 0 } },
-      {
-        name: `${JOINERS} more join at once: all have their picture`,
-        value: joined,
-        unit: 'ms',
-        bound: { most: 3000 },
-      },
-      { name: 'and one in a browser has drawn it', value: drawn, unit: 'ms', bound: { most: 3000 } },
-      {
-        name: 'the latest frame meanwhile',
-        value: Math.max(...meanwhile.late),
-        p99: quantile(meanwhile.late, 0.99),
-        unit: 'ms',
-        bound: { most: 100 },
-      },
-      { name: 'frames that did not come meanwhile', value: meanwhile.missing, unit: '', bound: { most: 0 } },
     ];
   } finally {
     for (const clients of following) clients.end();
-    floor.kill();
+    floor.end();
     for (const line of [controller, bareLine]) line.close();
     await browser.close();
     await world.stop();

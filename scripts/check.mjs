@@ -6,9 +6,14 @@ import { home } from './lib/settings.mjs';
 
 const bin = (name) => `node_modules/.bin/${name}`;
 const CHECKS = [
-  // It looks at every TypeScript file of the project as well as at the pages, by the same settings as tsc.
-  ['types', bin('astro'), ['check', '--minimumSeverity', 'error']],
   ['lint', bin('eslint'), ['.', '--max-warnings', '0']],
+  ['types', bin('tsc'), ['--noEmit', '-p', '.']],
+  // The pages alone: for all that tsc knows it takes twice as long.
+  [
+    'types of pages',
+    bin('astro'),
+    ['check', '--minimumSeverity', 'error', '--tsconfig', 'tsconfig.pages.json'],
+  ],
   ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
   ['import rules', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']],
 ];

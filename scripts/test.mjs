@@ -1,19 +1,20 @@
 // The tests. `npm test`: installs what it needs, builds, runs all of them. `npm test -- FILE…`: those of these files alone, by
 // path or by a part of it. `npm test -- --changed[=REV]`: those of what was changed since REV (HEAD where none is named).
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join, relative, resolve } from 'node:path';
 import { pathToFileURL } from 'node:url';
 import { ensureDebian, ensureNpm } from './lib/packages.mjs';
 import { home } from './lib/settings.mjs';
 
-function run(name, args) {
-  const { status } = spawnSync(join(home, 'node_modules/.bin', name), args, {
-    cwd: home,
-    stdio: ['ignore', 'inherit', 'inherit'],
+/** Runs a program of ours to its end; gives its exit code. */
+const run = (name, args) =>
+  new Promise((done) => {
+    const how = { cwd: home, stdio: ['ignore', 'inherit', 'inherit'] };
+    const child = spawn(join(home, 'node_modules/.bin', name), args, how);
+    child.once('error', () => done(1));
+    child.once('close', (code) => done(code ?? 1));
   });
-  return status ?? 1;
-}
 
 /** What a runner wrote to its report; a runner that broke before writing one counts as one failure. */
 function counts(file, status, read) {
@@ -66,19 +67,17 @@ export async function test(asked = []) {
   const { unit, browser } = plan(asked);
   ensureNpm();
   const { build } = await import('./build.mjs');
-  if (browser) {
-    ensureDebian(['mariadb-server', 'chromium-headless-shell', 'socat']);
-    await build();
-  }
+  if (browser) ensureDebian(['mariadb-server', 'chromium-headless-shell', 'socat']);
   mkdirSync(join(home, 'test-results'), { recursive: true });
   for (const file of ['unit.json', 'e2e.json']) rmSync(join(home, 'test-results', file), { force: true });
   const none = { passed: 0, failed: 0 };
+  // What is built is for the browser: the unit tests need not wait for it.
+  const [status] = await Promise.all([unit && run('vitest', unit), browser && build()]);
   const units =
-    unit &&
-    counts('unit.json', run('vitest', unit), (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }));
+    unit && counts('unit.json', status, (r) => ({ passed: r.numPassedTests, failed: r.numFailedTests }));
   const pages =
     browser &&
-    counts('e2e.json', run('playwright', browser), (r) => ({
+    counts('e2e.json', await run('playwright', browser), (r) => ({
       passed: r.stats.expected,
       failed: r.stats.unexpected + r.stats.flaky + r.errors.length,
     }));

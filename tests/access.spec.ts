@@ -42,8 +42,15 @@ const COLOURS = { type: 'rule', values: ['color-contrast', 'link-in-text-block']
 async function violations(page: Page, runOnly = ALL): Promise<string[]> {
   const found = await page.evaluate(async (only) => {
     const { axe } = window as unknown as { axe: { run(of: Document, options: object): Promise<unknown> } };
-    // Sounds are fetched for the one rule that hears them; no rule that is asked for reads style sheets.
-    return axe.run(document, { runOnly: only, resultTypes: ['violations'], preload: { assets: ['media'] } });
+    // Loops and sounds say how long they are, for the one rule that asks; axe would fetch each anew for that, at every look.
+    await Promise.all(
+      [...document.querySelectorAll<HTMLMediaElement>('video, audio')].map(
+        (media) =>
+          media.readyState > 0 ||
+          new Promise((done) => ['loadedmetadata', 'error'].forEach((e) => media.addEventListener(e, done))),
+      ),
+    );
+    return axe.run(document, { runOnly: only, resultTypes: ['violations'], preload: false });
   }, runOnly);
   return (found as { violations: Violation[] }).violations.map(
     (v) => `${v.id} (${v.nodes.length}): ${v.nodes[0]!.target.join(' ')} ${v.nodes[0]!.failureSummary ?? ''}`,

@@ -7,6 +7,7 @@ import type { Link } from './link.ts';
 import { mountLayers } from './layers/views.ts';
 import { declared } from './fonts.ts';
 import { forgetMeasures } from './measure.ts';
+import { inFrameAfter } from './frames.ts';
 import { enter, exit } from './moments.ts';
 import { paint } from './background.ts';
 
@@ -31,6 +32,9 @@ const SIGN = {
 /** Longest wait for fonts, in ms: a picture in a stand-in font is better than none. */
 const FONT_WAIT = 4000;
 
+/** The time is looked at so often at least, in ms, whatever the clocks say: it may be set, or run faster in a rehearsal. */
+const LOOK_EVERY = 100;
+
 /** Letters of each part of a face that Western names need. */
 const LETTERS = 'Aa0Łő';
 
@@ -49,11 +53,14 @@ export async function fontsReady(faces: Iterable<string>): Promise<void> {
  */
 export class Stage {
   private readonly shown = new Map<string, Standing>();
-  private frame = 0;
+  /** Ends the wait for the next look at the time; null while nothing on air goes by it. */
+  private looking: (() => void) | null = null;
   private card: Card | null = null;
   private endCard: (() => void) | null = null;
   private heldAt: number | null = null;
   private quiet = false;
+  /** The time of the show may run faster than that of the day. */
+  private rehearsing = false;
   private posed: { moment: MomentName; ms: number } | null = null;
 
   constructor(
@@ -115,6 +122,7 @@ export class Stage {
         this.rest();
       }
     }
+    this.tickOn();
   }
 
   /** Puts an item into its zone. The same item taken again changes in place; another one leaves first. */
@@ -201,6 +209,7 @@ export class Stage {
 
   resume(): void {
     this.heldAt = null;
+    this.tickOn();
   }
 
   /** Shows everything as it is `ms` into a moment, and keeps it there; null lets it move again. */
@@ -213,6 +222,7 @@ export class Stage {
 
   /** Says plainly that all this is no game, or no longer. */
   rehearse(tape: string | null): void {
+    this.rehearsing = tape !== null;
     this.root.querySelector('[data-rehearsal]')?.remove();
     if (tape === null) return;
     const sign = document.createElement('div');
@@ -223,7 +233,7 @@ export class Stage {
   }
 
   destroy(): void {
-    cancelAnimationFrame(this.frame);
+    this.looking?.();
     document.fonts.removeEventListener('loadingdone', this.refit);
     this.showCard(null);
     for (const zone of [...this.shown.keys()]) this.clear(zone, false);
@@ -244,7 +254,6 @@ export class Stage {
     there.mount(layers, there.el);
     const ids = new Set([...layersOf(layers)].map((l) => l.id));
     for (const [id, view] of [...there.views]) if (!ids.has(id)) view.remove();
-    this.tickOn();
   }
 
   private fill(there: Standing, states: Record<string, LayerProps>, moving: boolean): void {
@@ -253,15 +262,21 @@ export class Stage {
       view.apply(states[id] ?? {}, now, moving);
       if (this.posed) view.hold(this.posed, now);
     }
+    this.tickOn();
   }
 
-  /** Looks at the time in every frame, for as long as something on air goes by it: a frame that nobody needs costs as any other. */
+  /** Looks at the time when something on air that goes by it may look otherwise, for as long as there is any. */
   private tickOn(): void {
-    if (this.frame || ![...this.shown.values()].some((there) => there.ticking.size > 0)) return;
-    this.frame = requestAnimationFrame(() => {
-      this.frame = 0;
-      const now = this.now;
-      for (const there of this.shown.values()) for (const view of there.ticking) view.tick(now);
+    this.looking?.();
+    this.looking = null;
+    const views = [...this.shown.values()].flatMap((there) => [...there.ticking]);
+    if (views.length === 0) return;
+    const now = this.now;
+    const wait = this.rehearsing ? 0 : Math.min(LOOK_EVERY, ...views.map((view) => view.unchangedFor(now)));
+    this.looking = inFrameAfter(wait, () => {
+      this.looking = null;
+      const then = this.now;
+      for (const there of this.shown.values()) for (const view of there.ticking) view.tick(then);
       this.tickOn();
     });
   }

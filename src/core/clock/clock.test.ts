@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import type { ClockState } from '../board/values.ts';
-import { clockAt, clockText, followClock, parseClock, stoppedClock } from './clock.ts';
+import { clockAt, clockText, clockUnchangedFor, followClock, parseClock, stoppedClock } from './clock.ts';
 
 describe('clockText', () => {
   it.each([
@@ -15,6 +15,35 @@ describe('clockText', () => {
     [0, { tenthsBelow: 60_000 }, '0.0'],
     [-5, {}, '0:00'],
   ])('%d ms with %o reads %s', (ms, form, text) => expect(clockText(ms, form)).toBe(text));
+});
+
+it('a clock shows the same for as long as it says, and another tenth right after', () => {
+  const clocks = fc.record({
+    value: fc.double({ min: 0, max: 700_000, noNaN: true }),
+    running: fc.boolean(),
+    direction: fc.constantFrom('up' as const, 'down' as const),
+    anchor: fc.integer({ min: 0, max: 5000 }),
+    until: fc.integer({ min: 0, max: 700_000 }),
+  });
+  fc.assert(
+    fc.property(
+      clocks,
+      fc.integer({ min: 0, max: 9000 }),
+      fc.double({ min: 0, max: 0.999, noNaN: true }),
+      (clock, now, share) => {
+        const shown = (at: number) => clockText(clockAt(clock, at), { form: 's', tenthsBelow: Infinity });
+        const tenth = (at: number) => Math.floor(clockAt(clock, at) / 100);
+        const same = clockUnchangedFor(clock, now);
+        expect(shown(now + share * Math.min(same - 1, 60_000))).toBe(shown(now));
+        if (same === Infinity) expect(tenth(now + 1e9)).toBe(tenth(now));
+        else {
+          expect(same).toBeLessThanOrEqual(100 + 1 + Math.max(0, clock.anchor - now));
+          const ends = clock.direction === 'down' ? Math.max(0, clock.until) : clock.until;
+          if (Math.abs(clockAt(clock, now) - ends) > 101) expect(tenth(now + same)).not.toBe(tenth(now));
+        }
+      },
+    ),
+  );
 });
 
 describe('parseClock', () => {

@@ -30,6 +30,19 @@ export function clockAt(clock: ClockState, now: number): number {
 }
 
 /**
+ * For how long, in ms from `now`, a clock shows what it shows, whatever its form: until its next tenth. Infinity where it stands,
+ * or has come to the second that its source confirmed.
+ */
+export function clockUnchangedFor(clock: ClockState, now: number): number {
+  if (!clock.running) return Infinity;
+  const ms = clockAt(clock, now);
+  const down = clock.direction === 'down';
+  if (down ? ms <= Math.max(0, clock.until) : ms >= clock.until) return Infinity;
+  // Going down, the next tenth is seen when this one is gone through; a whole tenth is still itself.
+  return Math.max(0, clock.anchor - now) + (down ? (ms % 100) + 1 : 100 - (ms % 100));
+}
+
+/**
  * The digits of a clock at `ms`. Parts of a step are cut off, never rounded: 34.59 s reads 34.5, as on a
  * scoreboard. Below zero reads as zero.
  */

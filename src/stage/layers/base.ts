@@ -1,5 +1,5 @@
 import { isClock } from '../../core/board/values.ts';
-import { clockAt } from '../../core/clock/clock.ts';
+import { clockAt, clockUnchangedFor } from '../../core/clock/clock.ts';
 import {
   contentsOf,
   type Layer,
@@ -26,7 +26,7 @@ export interface Mount {
   views: Map<string, LayerView>;
   /** Texts that never differ in scale, by the name of their set. */
   fits: Map<string, Set<TextBlock>>;
-  /** Views that look at the time in every frame. */
+  /** Views that go by the time. */
   ticking: Set<LayerView>;
   /** Views that show only where another layer is. */
   masked: Set<LayerView>;
@@ -175,6 +175,15 @@ export class LayerView<K extends LayerKind = LayerKind> {
   /** Measures what it writes anew: fonts came in. */
   refit(): void {}
 
+  /** For how long, in ms, it looks as it does by the time alone. */
+  unchangedFor(now: number): number {
+    const { windowClock = null, windowAbove, windowBelow } = this.props;
+    if (this.layer.windowClock === undefined || !isClock(windowClock)) return Infinity;
+    // A window may open within a tenth.
+    const within = [windowAbove, windowBelow].some((edge) => numberIn(edge) % 100 !== 0);
+    return within ? 0 : clockUnchangedFor(windowClock, now);
+  }
+
   tick(now: number): void {
     this.settle(now, !this.mount.still());
   }
@@ -217,7 +226,7 @@ export class LayerView<K extends LayerKind = LayerKind> {
     return moment === 'change' ? null : hold(this.el, moment, this.layer.moments?.[moment], ms);
   }
 
-  /** It looks at the time in every frame. */
+  /** It goes by the time. */
   protected get ticks(): boolean {
     return this.layer.windowClock !== undefined;
   }

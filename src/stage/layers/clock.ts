@@ -1,5 +1,5 @@
 import { isClock } from '../../core/board/values.ts';
-import { clockAt, clockText } from '../../core/clock/clock.ts';
+import { clockAt, clockText, clockUnchangedFor } from '../../core/clock/clock.ts';
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { LayerView } from './base.ts';
 import { numberIn } from './content.ts';
@@ -21,6 +21,11 @@ export class ClockView extends LayerView<'clock'> {
 
   override refit(): void {
     this.block.refit();
+  }
+
+  override unchangedFor(now: number): number {
+    const { clock = null } = this.props;
+    return Math.min(super.unchangedFor(now), isClock(clock) ? clockUnchangedFor(clock, now) : Infinity);
   }
 
   override tick(now: number): void {
