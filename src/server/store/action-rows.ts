@@ -4,7 +4,7 @@ import type { Past } from '../../core/actions/past.ts';
 import type { By } from '../../core/actions/request.ts';
 import { inNewestForm, isDocumentKind } from '../../core/documents/kinds.ts';
 import { ActionRow } from './models.ts';
-import { inserted, updated, type Statement } from './statements.ts';
+import { insertStatement, updateStatement, type Statement } from './statements.ts';
 
 /** An action as it is written down. */
 export interface ActionRecord {
@@ -51,7 +51,7 @@ export function pastOf({ id, kind, body, text, desk, who, view, past, undone }: 
  * What writes an action down, and what it means for others. One that it goes on with stands no more, but its row stays: a request
  * for it that comes again is known by it.
  */
-export function actionWritten(action: ActionRecord): Statement[] {
+export function actionStatements(action: ActionRecord): Statement[] {
   const { id, kind, at, by, follows, marks, gone } = action;
   const row = {
     id,
@@ -68,10 +68,10 @@ export function actionWritten(action: ActionRecord): Statement[] {
   };
   const again = marks?.past ? { past: JSON.stringify(marks.past) } : {};
   return [
-    inserted(ActionRow, row),
-    ...(follows ? [updated(ActionRow, { continuedBy: id }, { id: follows })] : []),
-    ...(marks ? [updated(ActionRow, { undone: marks.undone, ...again }, { id: marks.id })] : []),
-    ...(gone.length ? [updated(ActionRow, { past: null }, { id: gone })] : []),
+    insertStatement(ActionRow, row),
+    ...(follows ? [updateStatement(ActionRow, { continuedBy: id }, { id: follows })] : []),
+    ...(marks ? [updateStatement(ActionRow, { undone: marks.undone, ...again }, { id: marks.id })] : []),
+    ...(gone.length ? [updateStatement(ActionRow, { past: null }, { id: gone })] : []),
   ];
 }
 

@@ -1,17 +1,17 @@
 import type { Edit } from '../../core/actions/change.ts';
 import { plainPath } from '../../core/media/media.ts';
 import { DocumentRow, LaneRow, MediaRow, PinRow, TapeRow } from './models.ts';
-import { put, removed, type Statement } from './statements.ts';
+import { upsertStatement, deleteStatement, type Statement } from './statements.ts';
 
 /** What writes an edit: the row of what stands now, or none. */
-export function edited(edit: Edit): Statement[] {
+export function editStatements(edit: Edit): Statement[] {
   const { key } = edit;
   switch (edit.kind) {
     case 'lane': {
-      if (!edit.is) return edit.was ? [removed(LaneRow, laneOf(edit.was))] : [];
+      if (!edit.is) return edit.was ? [deleteStatement(LaneRow, laneOf(edit.was))] : [];
       const { next, onAir, before, queue, off } = edit.is;
       return [
-        put(LaneRow, {
+        upsertStatement(LaneRow, {
           ...laneOf(edit.is),
           next,
           onAir: onAir && JSON.stringify(onAir),
@@ -25,21 +25,29 @@ export function edited(edit: Edit): Statement[] {
       const { is } = edit;
       return [
         is
-          ? put(PinRow, { field: key, value: JSON.stringify(is.value), at: is.at })
-          : removed(PinRow, { field: key }),
+          ? upsertStatement(PinRow, { field: key, value: JSON.stringify(is.value), at: is.at })
+          : deleteStatement(PinRow, { field: key }),
       ];
     }
     case 'media': {
       const path = plainPath(key);
-      return [edit.is ? put(MediaRow, { path, body: JSON.stringify(edit.is) }) : removed(MediaRow, { path })];
+      return [
+        edit.is
+          ? upsertStatement(MediaRow, { path, body: JSON.stringify(edit.is) })
+          : deleteStatement(MediaRow, { path }),
+      ];
     }
     case 'tape':
-      return [edit.is ? put(TapeRow, { key, body: JSON.stringify(edit.is) }) : removed(TapeRow, { key })];
+      return [
+        edit.is
+          ? upsertStatement(TapeRow, { key, body: JSON.stringify(edit.is) })
+          : deleteStatement(TapeRow, { key }),
+      ];
     default: {
       const { kind, is, isText, revision = 1 } = edit;
       const body = isText ?? (is && JSON.stringify(is));
-      if (!body) return [removed(DocumentRow, { kind, key })];
-      return [put(DocumentRow, { kind, key, schemaVersion: is?.schema ?? 0, revision, body })];
+      if (!body) return [deleteStatement(DocumentRow, { kind, key })];
+      return [upsertStatement(DocumentRow, { kind, key, schemaVersion: is?.schema ?? 0, revision, body })];
     }
   }
 }

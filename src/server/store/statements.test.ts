@@ -1,33 +1,48 @@
 import { Sequelize } from 'sequelize';
 import { beforeAll, expect, it } from 'vitest';
 import { ActionRow, bindModels, DocumentRow, LaneRow } from './models.ts';
-import { inserted, insertedIfNew, put, removed, runAll, updated } from './statements.ts';
+import {
+  insertStatement,
+  insertIfNewStatement,
+  upsertStatement,
+  deleteStatement,
+  runAll,
+  updateStatement,
+} from './statements.ts';
 
 beforeAll(() => bindModels(new Sequelize('x', 'x', 'x', { dialect: 'mariadb' })));
 
 const at = { output: 'o', zone: 'z' };
 
 it.each([
-  ['inserted', () => inserted(LaneRow, at), "INSERT INTO `lanes` (`output`,`zone`) VALUES ('o','z');"],
   [
-    'insertedIfNew',
-    () => insertedIfNew(LaneRow, at),
+    'insertStatement',
+    () => insertStatement(LaneRow, at),
+    "INSERT INTO `lanes` (`output`,`zone`) VALUES ('o','z');",
+  ],
+  [
+    'insertIfNewStatement',
+    () => insertIfNewStatement(LaneRow, at),
     "INSERT IGNORE INTO `lanes` (`output`,`zone`) VALUES ('o','z');",
   ],
   [
-    'put',
-    () => put(LaneRow, { ...at, next: null }, { ...at, zone: 'y', next: 'i' }),
+    'upsertStatement',
+    () => upsertStatement(LaneRow, { ...at, next: null }, { ...at, zone: 'y', next: 'i' }),
     "INSERT INTO `lanes` (`output`,`zone`,`next`) VALUES ('o','z',NULL),('o','y','i') ON DUPLICATE KEY UPDATE `next`=VALUES(`next`);",
   ],
   [
-    'updated',
-    () => updated(ActionRow, { undone: true, past: null }, { id: ['a', 'b'] }),
+    'updateStatement',
+    () => updateStatement(ActionRow, { undone: true, past: null }, { id: ['a', 'b'] }),
     "UPDATE `actions` SET `undone`=true,`past`=NULL WHERE `id` IN ('a', 'b')",
   ],
-  ['removed', () => removed(LaneRow, at), "DELETE FROM `lanes` WHERE `output` = 'o' AND `zone` = 'z'"],
+  [
+    'deleteStatement',
+    () => deleteStatement(LaneRow, at),
+    "DELETE FROM `lanes` WHERE `output` = 'o' AND `zone` = 'z'",
+  ],
   [
     'a text that ends nothing',
-    () => removed(DocumentRow, { key: "a'; DROP\\" }),
+    () => deleteStatement(DocumentRow, { key: "a'; DROP\\" }),
     "DELETE FROM `documents` WHERE `key` = 'a\\'; DROP\\\\'",
   ],
 ])('%s', (_, statement, sql) => {

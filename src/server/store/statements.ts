@@ -22,21 +22,21 @@ const insertWith = (model: ModelStatic<Model>, rows: readonly Row[], how: object
   generatorOf(model).bulkInsertQuery(model.getTableName(), rows, how, model.getAttributes());
 
 /** Puts rows in; those that stand already are a failure. */
-export const inserted = (model: ModelStatic<Model>, ...rows: readonly Row[]): Statement =>
+export const insertStatement = (model: ModelStatic<Model>, ...rows: readonly Row[]): Statement =>
   insertWith(model, rows, {});
 
 /** Puts rows in where none of their key stands. */
-export const insertedIfNew = (model: ModelStatic<Model>, ...rows: readonly Row[]): Statement =>
+export const insertIfNewStatement = (model: ModelStatic<Model>, ...rows: readonly Row[]): Statement =>
   insertWith(model, rows, { ignoreDuplicates: true });
 
 /** Puts rows in, in place of those of the same key. */
-export const put = (model: ModelStatic<Model>, ...rows: readonly Row[]): Statement =>
+export const upsertStatement = (model: ModelStatic<Model>, ...rows: readonly Row[]): Statement =>
   insertWith(model, rows, {
     updateOnDuplicate: Object.keys(rows[0]!).filter((c) => !model.primaryKeyAttributes.includes(c)),
   });
 
 /** Changes columns of the rows that match. */
-export const updated = (model: ModelStatic<Model>, values: Row, where: WhereOptions): Statement =>
+export const updateStatement = (model: ModelStatic<Model>, values: Row, where: WhereOptions): Statement =>
   generatorOf(model).updateQuery(
     model.getTableName(),
     values,
@@ -46,11 +46,11 @@ export const updated = (model: ModelStatic<Model>, values: Row, where: WhereOpti
   ).query;
 
 /** Takes the rows away that match. */
-export const removed = (model: ModelStatic<Model>, where: WhereOptions): Statement =>
+export const deleteStatement = (model: ModelStatic<Model>, where: WhereOptions): Statement =>
   generatorOf(model).deleteQuery(model.getTableName(), where, {}, model);
 
 /** Runs statements one by one in a transaction. */
-export async function runIn(
+export async function runInTransaction(
   transaction: Transaction,
   sequelize: Sequelize,
   statements: readonly Statement[],
@@ -66,7 +66,7 @@ export async function runAll(sequelize: Sequelize, statements: readonly Statemen
   if (statements.length === 0) return;
   const length = statements.reduce((sum, sql) => sum + sql.length, 0);
   if (length > IN_ONE_GO)
-    return sequelize.transaction((transaction) => runIn(transaction, sequelize, statements));
+    return sequelize.transaction((transaction) => runInTransaction(transaction, sequelize, statements));
   if (statements.length === 1) return void (await sequelize.query(statements[0]!));
   const work = statements.map((sql) => sql.replace(/;$/, '')).join(';\n');
   await sequelize.query(`BEGIN NOT ATOMIC

@@ -9,8 +9,8 @@ import { laneKey, type Lane } from '../../core/show/show.ts';
 import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import type { Config } from '../config.ts';
-import { pastOf, TEXT_LENGTH, unwriteAction, actionWritten, type ActionRecord } from './action-rows.ts';
-import { edited } from './edits.ts';
+import { pastOf, TEXT_LENGTH, unwriteAction, actionStatements, type ActionRecord } from './action-rows.ts';
+import { editStatements } from './edits.ts';
 import { migrate } from './migrations.ts';
 import { inTime, PATIENCE, StoreDown, told } from './trouble.ts';
 import {
@@ -26,7 +26,13 @@ import {
   TapeRow,
   VersionRow,
 } from './models.ts';
-import { insertedIfNew, put, runAll, runIn, type Statement } from './statements.ts';
+import {
+  insertIfNewStatement,
+  upsertStatement,
+  runAll,
+  runInTransaction,
+  type Statement,
+} from './statements.ts';
 import { Watch } from './watch.ts';
 
 /** A version of a document, as it is kept. */
@@ -77,7 +83,8 @@ export class Store {
       ask: () => sequelize.query('SELECT 1', { type: QueryTypes.SELECT }),
       settle: ({ action, undo }) =>
         sequelize.transaction(async (transaction) => {
-          if (await unwriteAction(action, transaction)) await runIn(transaction, sequelize, changed(undo));
+          if (await unwriteAction(action, transaction))
+            await runInTransaction(transaction, sequelize, changeStatements(undo));
         }),
       log,
       onUp,
@@ -232,7 +239,7 @@ export class Store {
   /** Writes what the list says of a tape, and a further part of it where there is one, both or neither. */
   async putTape(info: TapeInfo, part?: { part: number; bytes: Uint8Array }): Promise<void> {
     await this.sequelize.transaction(async (transaction) => {
-      await runIn(transaction, this.sequelize, edited(edit('tape', info.key, null, info)));
+      await runInTransaction(transaction, this.sequelize, editStatements(edit('tape', info.key, null, info)));
       if (part) await this.putTapePart(info.key, part, transaction);
     });
   }
@@ -267,7 +274,7 @@ export class Store {
   }
 
   async putLane(lane: Lane): Promise<void> {
-    await runAll(this.sequelize, edited(edit('lane', laneKey(lane), null, lane)));
+    await runAll(this.sequelize, editStatements(edit('lane', laneKey(lane), null, lane)));
   }
 
   /** True when there is no output yet: the last thing that a seeding writes. */
@@ -320,10 +327,10 @@ export class Store {
   ): Promise<'done' | 'again'> {
     if (!this.ok) throw new StoreDown();
     const work = runAll(this.sequelize, [
-      ...actionWritten(action),
-      ...changed(change),
+      ...actionStatements(action),
+      ...changeStatements(change),
       ...versions.map(({ body, text, before = false, ...version }) =>
-        (before ? insertedIfNew : put)(VersionRow, {
+        (before ? insertIfNewStatement : upsertStatement)(VersionRow, {
           ...version,
           before,
           text: text.slice(0, TEXT_LENGTH),
@@ -346,14 +353,14 @@ export class Store {
 
   /** Saves board values in one batch. Throws when the database does not answer; the caller tries again. */
   async saveBoard(rows: Saved['board']): Promise<void> {
-    await runAll(this.sequelize, boardSaved(rows));
+    await runAll(this.sequelize, boardStatements(rows));
   }
 }
 
-const boardSaved = (rows: Saved['board']): Statement[] =>
+const boardStatements = (rows: Saved['board']): Statement[] =>
   rows.length
     ? [
-        put(
+        upsertStatement(
           BoardModel,
           ...rows.map(({ field, value, origin, at }) => ({
             field,
@@ -366,8 +373,8 @@ const boardSaved = (rows: Saved['board']): Statement[] =>
     : [];
 
 /** What writes a change: its edits, and the values that it sets on the board. */
-function changed({ edits, values, press }: Change): Statement[] {
+function changeStatements({ edits, values, press }: Change): Statement[] {
   const set = press?.changes.filter((c) => 'value' in c) ?? [];
   const pressed = set.map(({ key, value, origin }) => ({ field: key, value, origin, at: press!.at }));
-  return [...edits.flatMap(edited), ...boardSaved(pressed), ...boardSaved(values ?? [])];
+  return [...edits.flatMap(editStatements), ...boardStatements(pressed), ...boardStatements(values ?? [])];
 }

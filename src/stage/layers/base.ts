@@ -10,7 +10,7 @@ import {
 } from '../../core/layers/kinds.ts';
 import type { AirItem } from '../../core/wire/wire.ts';
 import { BODY, enter, exit, hold, idle } from '../moments.ts';
-import { blank, has, numberIn, textIn } from './content.ts';
+import { styled, has, numberIn, textIn } from './content.ts';
 import { maskDrawing, writeMask, type MaskImage } from './mask.ts';
 import type { TextBlock } from './text-block.ts';
 
@@ -56,7 +56,7 @@ export function isOff(el: HTMLElement): boolean {
 }
 
 /** What every layer stands in, to be copied. */
-const BLANK = blank('div', 'position:absolute');
+const LAYER = styled('div', 'position:absolute');
 
 /** One layer in the page. Its element carries `data-layer`; whether it shows is settled here for every kind. */
 export class LayerView<K extends LayerKind = LayerKind> {
@@ -84,7 +84,7 @@ export class LayerView<K extends LayerKind = LayerKind> {
     public layer: LayerOf<K>,
     protected readonly mount: Mount,
   ) {
-    this.el = this.body = BLANK.cloneNode() as HTMLElement;
+    this.el = this.body = LAYER.cloneNode() as HTMLElement;
     this.embody();
     this.pending = contentsOf(layer as Layer);
     this.named();

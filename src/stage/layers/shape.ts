@@ -1,7 +1,7 @@
 import { boxPath, type Radii } from '../../core/layers/outline.ts';
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { LayerView } from './base.ts';
-import { blank, numberIn, textIn } from './content.ts';
+import { styled, numberIn, textIn } from './content.ts';
 import { maskDrawing, type MaskImage } from './mask.ts';
 import { outlineOf, svg } from './outline.ts';
 
@@ -9,7 +9,7 @@ import { outlineOf, svg } from './outline.ts';
 let gradients = 0;
 
 /** What a shape is drawn on, to be copied. */
-const FACE = blank('div', 'position:absolute;inset:0;box-sizing:border-box');
+const FACE = styled('div', 'position:absolute;inset:0;box-sizing:border-box');
 
 export class ShapeView extends LayerView<'shape'> {
   private readonly face = this.body.appendChild(FACE.cloneNode() as HTMLElement);

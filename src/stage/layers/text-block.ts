@@ -11,12 +11,12 @@ import {
 } from '../../core/text/fit.ts';
 import { fontStack } from '../../core/text/font-stack.ts';
 import { capShift, measureText, verticalsOf } from '../measure.ts';
-import { blank, has, numberIn, textIn } from './content.ts';
+import { styled, has, numberIn, textIn } from './content.ts';
 
 const STYLED = /^(font|weight|size|tracking|anchor|width|height|margin|fit|least|narrowest|lineHeight)/;
 
 /** What every text stands in, to be copied. */
-const LINE = blank(
+const LINE = styled(
   'span',
   'position:absolute;left:0;top:0;white-space:pre;transform-origin:0 0;font-variant-numeric:tabular-nums',
 );

@@ -1,20 +1,12 @@
 import { createContext, memo, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
-import {
-  Button as Handle,
-  ListLayout,
-  Tree,
-  TreeItem,
-  TreeItemContent,
-  useDragAndDrop,
-  Virtualizer,
-  type Key,
-} from 'react-aria-components';
+import { Button as Handle, TreeItem, TreeItemContent, useDragAndDrop, type Key } from 'react-aria-components';
 import { GripVertical, Pencil, X } from 'lucide-react';
 import type { Template } from '../../core/documents/template.ts';
 import type { Item } from '../../core/show/item.ts';
 import type { ItemState } from '../../core/show/item-state.ts';
 import { placed, without, type Group, type Shown } from '../../core/show/rundown.ts';
 import { counted } from '../../core/text/words.ts';
+import { RowTree, rowsAsText } from '../../ui/RowTree.tsx';
 import { KeyCap } from '../../ui/Button.tsx';
 import { OnAir } from '../../ui/OnAir.tsx';
 import { TextBox } from '../../ui/TextBox.tsx';
@@ -116,7 +108,7 @@ function DrawnTree({ shown, groups, shape, chosen, onChoose, onOrder, searching,
 
   const { dragAndDropHooks } = useDragAndDrop({
     isDisabled: searching,
-    getItems: (keys) => [...keys].map((key) => ({ 'text/plain': String(key) })),
+    getItems: rowsAsText,
     getDropOperation: (target) =>
       target.type === 'item' && target.dropPosition === 'on' && !isGroup(target.key) ? 'cancel' : 'move',
     onMove: ({ keys, target }) => {
@@ -177,34 +169,25 @@ function DrawnTree({ shown, groups, shape, chosen, onChoose, onOrder, searching,
   );
   return (
     <ItemsContext value={new Map(shown.flatMap((g) => g.items.map((i) => [i.key, i])))}>
-      <Virtualizer layout={ListLayout} layoutOptions={{ rowHeight: ROW }}>
-        <Tree
-          ref={ref}
-          aria-label="Items"
-          className={css['tree']!}
-          selectionMode="multiple"
-          selectionBehavior="replace"
-          selectedKeys={chosen}
-          onSelectionChange={(keys) =>
-            // The set is handed on as it is: it knows where a range began.
-            onChoose(
-              keys === 'all'
-                ? new Set(shown.flatMap((g) => g.items.map((i) => i.key)))
-                : (keys as ReadonlySet<string>),
-            )
-          }
-          disabledKeys={shown.map((g) => groupId(g.key))}
-          disabledBehavior="selection"
-          expandedKeys={open}
-          onExpandedChange={(keys) =>
-            setClosed(new Set(shown.map((g) => groupId(g.key)).filter((id) => !keys.has(id))))
-          }
-          dragAndDropHooks={dragAndDropHooks}
-          renderEmptyState={() => empty}
-        >
-          {tree}
-        </Tree>
-      </Virtualizer>
+      <RowTree
+        ref={ref}
+        rowHeight={ROW}
+        aria-label="Items"
+        className={css['tree']!}
+        chosen={chosen}
+        all={() => shown.flatMap((g) => g.items.map((i) => i.key))}
+        onChoose={onChoose}
+        disabledKeys={shown.map((g) => groupId(g.key))}
+        disabledBehavior="selection"
+        expandedKeys={open}
+        onExpandedChange={(keys) =>
+          setClosed(new Set(shown.map((g) => groupId(g.key)).filter((id) => !keys.has(id))))
+        }
+        dragAndDropHooks={dragAndDropHooks}
+        renderEmptyState={() => empty}
+      >
+        {tree}
+      </RowTree>
     </ItemsContext>
   );
 }

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { isClock } from '../../core/board/values.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { typedText } from '../../core/sport/typed.ts';
@@ -106,29 +106,32 @@ interface ControlProps {
 
 function Control({ def, value, running, first, disabled, act }: ControlProps) {
   const [text, setText] = useState<string | null>(null);
-  const typed = (
-    <input
-      value={text ?? typedText(value)}
-      aria-label={`Set ${def.label}`}
-      size={6}
-      disabled={disabled || running}
-      onFocus={() => setText(typedText(value))}
-      onBlur={() => setText(null)}
-      onChange={(e) => setText(e.target.value)}
-    />
+  /** What sets the value by typing it, with keys beside it. */
+  const typedOr = (keys: ReactNode) => (
+    <form
+      className={css['keys']}
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (text !== null) act('set', text);
+        setText(null);
+      }}
+    >
+      <input
+        value={text ?? typedText(value)}
+        aria-label={`Set ${def.label}`}
+        size={6}
+        disabled={disabled || running}
+        onFocus={() => setText(typedText(value))}
+        onBlur={() => setText(null)}
+        onChange={(e) => setText(e.target.value)}
+      />
+      {keys}
+    </form>
   );
   switch (def.kind) {
     case 'integer':
-      return (
-        <form
-          className={css['keys']}
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (text !== null) act('set', text);
-            setText(null);
-          }}
-        >
-          {typed}
+      return typedOr(
+        <>
           <Button aria-label={`${def.label} down`} disabled={disabled} onClick={() => act('add', '-1')}>
             −1
           </Button>
@@ -140,7 +143,7 @@ function Control({ def, value, running, first, disabled, act }: ControlProps) {
           >
             +1
           </Button>
-        </form>
+        </>,
       );
     case 'flag':
       return (
@@ -169,16 +172,8 @@ function Control({ def, value, running, first, disabled, act }: ControlProps) {
         </span>
       );
     case 'clock':
-      return (
-        <form
-          className={css['keys']}
-          onSubmit={(event) => {
-            event.preventDefault();
-            if (text !== null) act('set', text);
-            setText(null);
-          }}
-        >
-          {typed}
+      return typedOr(
+        <>
           <Button
             disabled={disabled}
             main={first}
@@ -188,7 +183,7 @@ function Control({ def, value, running, first, disabled, act }: ControlProps) {
           >
             {running ? 'Stop' : 'Start'}
           </Button>
-        </form>
+        </>,
       );
     default:
       return null;

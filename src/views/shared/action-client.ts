@@ -66,7 +66,7 @@ export class ActionClient {
     };
     const givenUp = AbortSignal.timeout(GIVEN_UP_AFTER);
     try {
-      const outcome = (await before(givenUp, this.link.act(asked))) ?? (await post(asked, givenUp));
+      const outcome = (await unlessAborted(givenUp, this.link.act(asked))) ?? (await post(asked, givenUp));
       if (!outcome.ok) return { ok: false, text: outcome.reason, ...(outcome.clash ? { clash: true } : {}) };
       // What was done is seen here before it is called done.
       if (outcome.seq) await this.link.reached(outcome.seq);
@@ -91,7 +91,7 @@ async function post(action: object, signal: AbortSignal): Promise<Outcome> {
 }
 
 /** What is waited for, unless it is given up before. */
-const before = <T>(signal: AbortSignal, work: Promise<T>): Promise<T> =>
+const unlessAborted = <T>(signal: AbortSignal, work: Promise<T>): Promise<T> =>
   new Promise((done, failed) => {
     signal.addEventListener('abort', () => failed(signal.reason as Error));
     work.then(done, failed);

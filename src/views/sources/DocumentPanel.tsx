@@ -1,5 +1,4 @@
 import { idOf, renamed } from '../../core/decode/reading-id.ts';
-import { X } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
@@ -22,7 +21,7 @@ import { TablePanel } from './TablePanel.tsx';
 import type { Pick } from './Tree.tsx';
 import { tip } from '../../ui/tip.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
-import shell from '../shared/View.module.css';
+import { RemoveCell } from './RemoveCell.tsx';
 import css from './SourcesView.module.css';
 
 const Tree = later(() => import('./Tree.tsx').then((m) => m.Tree));
@@ -288,16 +287,7 @@ function DocumentReadings({
               </td>
               <td className={css['now']}>{now ? (now.problem ?? sayValue(now.value ?? null)) : '–'}</td>
               <td>{feeds.cell(idOf(r))}</td>
-              <td>
-                <button
-                  type="button"
-                  className={shell['out']}
-                  onClick={() => change(r, null)}
-                  aria-label={`Remove ${r.name}`}
-                >
-                  <X size={14} />
-                </button>
-              </td>
+              <RemoveCell name={r.name} onRemove={() => change(r, null)} />
             </tr>
           );
         })}

@@ -1,5 +1,4 @@
 import { idOf, renamed } from '../../core/decode/reading-id.ts';
-import { X } from 'lucide-react';
 import { clockText } from '../../core/clock/clock.ts';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
 import type { Parts } from '../../core/decode/parts.ts';
@@ -10,7 +9,7 @@ import { placeText, withReadings } from './draft.ts';
 import { useFeeds } from './feeds.tsx';
 import { NameInput } from './NameInput.tsx';
 import { tip } from '../../ui/tip.ts';
-import shell from '../shared/View.module.css';
+import { RemoveCell } from './RemoveCell.tsx';
 import css from './SourcesView.module.css';
 
 /** The kinds of reading, as they are named on the page. */
@@ -140,23 +139,17 @@ export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onC
               {(live || !sample) && <td className={css['now']}>{valueOf(frameOf(r), r)}</td>}
               {sample && <td className={css['sample']}>{valueOf(sample, r)}</td>}
               <td>{feeds.cell(idOf(r))}</td>
-              <td>
-                <button
-                  type="button"
-                  className={shell['out']}
-                  onClick={() =>
-                    onChange(
-                      withReadings(
-                        bundle,
-                        readings.filter((x) => x !== r),
-                      ),
-                    )
-                  }
-                  aria-label={`Remove ${r.name}`}
-                >
-                  <X size={14} />
-                </button>
-              </td>
+              <RemoveCell
+                name={r.name}
+                onRemove={() =>
+                  onChange(
+                    withReadings(
+                      bundle,
+                      readings.filter((x) => x !== r),
+                    ),
+                  )
+                }
+              />
             </tr>
           );
         })}

@@ -1,13 +1,5 @@
 import { createContext, memo, useContext, useEffect, useMemo, useRef, useState } from 'react';
-import {
-  Button as FoldButton,
-  ListLayout,
-  Tree,
-  TreeItem,
-  TreeItemContent,
-  useDragAndDrop,
-  Virtualizer,
-} from 'react-aria-components';
+import { Button as FoldButton, TreeItem, TreeItemContent, useDragAndDrop } from 'react-aria-components';
 import {
   CircleDot,
   Eye,
@@ -28,6 +20,7 @@ import { KINDS, layersOf, type Layer, type LayerKind } from '../../core/layers/k
 import type { BindingState } from '../../core/value/state.ts';
 import { changingOf } from '../../core/workshop/showing.ts';
 import { holdersOf } from '../../core/workshop/tree.ts';
+import { RowTree, rowsAsText } from '../../ui/RowTree.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { useStable } from '../../ui/stable.ts';
 import { tip } from '../../ui/tip.ts';
@@ -141,7 +134,7 @@ function TreeOf({ layers, shape, chosen, onChoose, onMove, onNaming }: TreeProps
     : null;
 
   const { dragAndDropHooks } = useDragAndDrop({
-    getItems: (keys) => [...keys].map((key) => ({ 'text/plain': String(key) })),
+    getItems: rowsAsText,
     getDropOperation: (target) =>
       target.type === 'item' && target.dropPosition === 'on' && !holders.includes(String(target.key))
         ? 'cancel'
@@ -208,26 +201,22 @@ function TreeOf({ layers, shape, chosen, onChoose, onMove, onNaming }: TreeProps
   return (
     <div className={css['layers']}>
       {search.box}
-      <Virtualizer layout={ListLayout} layoutOptions={{ rowHeight: ROW }}>
-        <Tree
-          ref={tree}
-          aria-label="Layers"
-          className={css['tree']!}
-          selectionMode="multiple"
-          selectionBehavior="replace"
-          selectedKeys={chosen}
-          onSelectionChange={(keys) =>
-            onChoose(keys === 'all' ? new Set(all.map((l) => l.id)) : (keys as ReadonlySet<string>))
-          }
-          onAction={(key) => onNaming(String(key))}
-          expandedKeys={open}
-          onExpandedChange={(keys) => setClosed(new Set(holders.filter((id) => !keys.has(id))))}
-          dragAndDropHooks={dragAndDropHooks}
-          renderEmptyState={() => <p className={css['none']}>No layer yet.</p>}
-        >
-          {rows}
-        </Tree>
-      </Virtualizer>
+      <RowTree
+        ref={tree}
+        rowHeight={ROW}
+        aria-label="Layers"
+        className={css['tree']!}
+        chosen={chosen}
+        all={() => all.map((l) => l.id)}
+        onChoose={onChoose}
+        onAction={(key) => onNaming(String(key))}
+        expandedKeys={open}
+        onExpandedChange={(keys) => setClosed(new Set(holders.filter((id) => !keys.has(id))))}
+        dragAndDropHooks={dragAndDropHooks}
+        renderEmptyState={() => <p className={css['none']}>No layer yet.</p>}
+      >
+        {rows}
+      </RowTree>
     </div>
   );
 }
