@@ -147,8 +147,8 @@ export async function motion(): Promise<Figure[]> {
       const { taking, standing } = await moved(world, page, by);
       figures.push(
         {
-          name: `${board}: all zones in motion`,
-          value: onTime(standing),
+          name: `${board}: all zones in motion, of the bare page's`,
+          value: (100 * onTime(standing)) / floors[0]!,
           unit: '%',
           bound: { least: 99 },
         },
