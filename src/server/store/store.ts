@@ -326,7 +326,7 @@ export class Store {
     versions: readonly Version[] = [],
   ): Promise<'done' | 'again'> {
     if (!this.ok) throw new StoreDown();
-    const work = runAll(this.sequelize, [
+    const statements = [
       ...actionStatements(action),
       ...changeStatements(change),
       ...versions.map(({ body, text, before = false, ...version }) =>
@@ -337,7 +337,13 @@ export class Store {
           body: JSON.stringify(body),
         }),
       ),
-    ]);
+    ];
+    let late = false;
+    // Asked first: what waits at a database that is silent would be done on its return, also where nobody is left to undo it.
+    const work = this.sequelize.query('DO 0').then(() => {
+      if (late) throw new StoreDown();
+      return runAll(this.sequelize, statements);
+    });
     try {
       await inTime(work);
       return 'done';
@@ -345,6 +351,7 @@ export class Store {
       if (error instanceof UniqueConstraintError) return 'again';
       // The database answered, with a no: the transaction is rolled back and the database is well.
       if (error instanceof DatabaseError && !(error.original as { fatal?: boolean }).fatal) throw told(error);
+      late = true;
       this.log.error({ err: error, action: action.id }, 'an action could not be committed');
       this.watch.lost({ action, undo, settled: work.catch(() => {}) });
       throw new StoreDown();
