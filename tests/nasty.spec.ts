@@ -3,7 +3,7 @@ import { connect, type Socket } from 'node:net';
 import { expect, test, worldForFile } from './support/test.ts';
 import { Flood, frameOf } from './support/flood.ts';
 
-const world = worldForFile({ sim: false });
+const world = worldForFile({ sim: false, kept: false });
 
 /** Says something to the server on a bare socket; gives the first line of its answer, or how the line ended. */
 function say(text: string, then: (socket: Socket) => void = () => {}): Promise<string> {

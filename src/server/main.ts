@@ -1,14 +1,8 @@
-import { mkdirSync } from 'node:fs';
-import { dirname, join, resolve } from 'node:path';
+import { dirname, resolve } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { readConfig, type Config } from './config.ts';
-import { createFoothillServer, pagesOf } from './http/server.ts';
-import { Engine } from './live/engine.ts';
-import { keepPages } from './live/kept-pages.ts';
-import { loadWorld } from './live/world.ts';
-import { seedBasics, seedDemo } from './store/seed.ts';
-import { Store } from './store/store.ts';
+import { startFoothill } from './foothill.ts';
 
 const home = resolve(dirname(fileURLToPath(import.meta.url)), '../..');
 // A log that cannot be written, on a disk that is full say, is no reason to end.
@@ -32,48 +26,19 @@ function giveUp(text: string, error?: unknown): void {
 }
 
 async function start(config: Config): Promise<void> {
-  let engine: Engine | null = null;
-  pagesOf(config).catch(() => {});
-  const store = await Store.open(config, log, (up) => engine?.databaseChanged(up));
-  if (config.demo) await seedDemo(store, config);
-  else await seedBasics(store, config);
-  // Where other programs put files for sources to read.
-  for (const folder of config.reach.folders) mkdirSync(folder, { recursive: true });
-  engine = new Engine(await loadWorld(store), store, log, config.reach);
-  await engine.start();
-  store.begun();
-  const endKeeping = keepPages(engine.hub, join(config.data, 'open-pages.json'));
-  const server = await createFoothillServer(config, engine);
-  const running = engine;
+  const end = await startFoothill(config, log);
   let stopping = false;
   const stop = () => {
     if (stopping) return;
     stopping = true;
-    log.info('stopping');
-    endKeeping();
-    server.close();
-    server.closeAllConnections();
-    void running
-      .stop()
-      .then(() => store.close())
-      .finally(() => process.exit(0));
+    void end().finally(() => process.exit(0));
     setTimeout(() => process.exit(0), 4000).unref();
   };
   process.on('SIGTERM', stop);
   process.on('SIGINT', stop);
   // Started by the start command, it must not outlive it.
   if (process.send) process.on('disconnect', stop);
-  server.on('error', (error: NodeJS.ErrnoException) => {
-    const text =
-      error.code === 'EADDRINUSE'
-        ? `Port ${config.port} is in use by another program. Stop it, or set FOOTHILL_PORT to a free port.`
-        : `The server cannot listen on ${config.host}:${config.port}: ${error.message}`;
-    giveUp(text);
-  });
-  server.listen(config.port, config.host, () => {
-    log.info({ host: config.host, port: config.port }, 'listening');
-    process.send?.({ ready: true });
-  });
+  process.send?.({ ready: true });
 }
 
 process.on('unhandledRejection', (error) =>

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { startDatabase } from '../../scripts/lib/database.mjs';
 import { endProcess } from '../../scripts/lib/processes.mjs';
+import { buildHost } from './engine-host.ts';
 import { freePort } from './ports.ts';
 import { World } from './world.ts';
 
@@ -10,7 +11,8 @@ import { World } from './world.ts';
 export default async function setup() {
   const data = mkdtempSync(join(tmpdir(), 'foothill-test-'));
   const port = await freePort();
-  const { child, password } = await startDatabase({ data, port });
+  process.env['FOOTHILL_TEST_HOSTS'] = data;
+  const [{ child, password }] = await Promise.all([startDatabase({ data, port }), buildHost()]);
   process.env['FOOTHILL_TEST_DB'] = JSON.stringify(await World.seed({ port, password }));
   return async () => {
     await endProcess(child.pid!);

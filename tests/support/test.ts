@@ -25,7 +25,7 @@ export const test = base.extend<{ tidied: void }>({
 
 /** One world for all tests of a file: it is there while they run. */
 export function worldForFile(...options: ConstructorParameters<typeof World>): World {
-  const world = new World(...options);
+  const world = new World({ kept: true, ...options[0] });
   test.beforeAll(() => world.begin());
   test.afterAll(() => world.stop());
   return world;
@@ -33,7 +33,7 @@ export function worldForFile(...options: ConstructorParameters<typeof World>): W
 
 /** A world of its own for each test of a file. */
 export function worldForTest(...options: ConstructorParameters<typeof World>): World {
-  const world = new World(...options);
+  const world = new World({ kept: true, ...options[0] });
   test.beforeEach(() => world.begin());
   test.afterEach(() => world.stop());
   return world;

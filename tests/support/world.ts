@@ -4,10 +4,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import mariadb from 'mariadb';
 import { endProcess, startProgram } from '../../scripts/lib/processes.mjs';
-import { engineFile, simFile } from '../../scripts/lib/settings.mjs';
+import { engineFile, home, simFile } from '../../scripts/lib/settings.mjs';
 import type { Command, ControllerView } from '../../src/sim/controller.ts';
 import type { GameAction } from '../../src/sim/game.ts';
+import { startSimulators } from '../../src/sim/simulators.ts';
 import type { FieldReadout } from '../../src/server/live/readouts.ts';
+import { EngineHost } from './engine-host.ts';
 import { freeRun } from './ports.ts';
 
 export const sleep = (ms: number) => new Promise((done) => setTimeout(done, ms));
@@ -32,6 +34,18 @@ export interface ActionAnswer {
 /** A text as SQL has it. */
 export const quoted = (text: string) => `'${text.replaceAll('\\', '\\\\').replaceAll("'", "\\'")}'`;
 
+interface WorldOptions {
+  db?: Database;
+  /** Without the simulated controller and services, where it says no. */
+  sim?: boolean;
+  name?: string;
+  /**
+   * It runs in what this process keeps for one world after another, until its engine is killed; a program that is started for
+   * each reads itself for longer than most tests take. Otherwise it runs in programs of its own.
+   */
+  kept?: boolean;
+}
+
 /** A whole Foothill for tests: engine and simulated controller on ports of their own, the demo world in it. */
 export class World {
   /** Those that run, and what the engines of those said that ended while a test was on. */
@@ -42,12 +56,14 @@ export class World {
   readonly acknowledged: string[] = [];
   port!: number;
   simPort!: number;
-  private sim: ChildProcess | null = null;
+  /** What its engine runs in, where that is kept for the next world. */
+  private host: EngineHost | null = null;
+  private endSim: () => void = () => {};
   private data!: string;
   private db!: Database & { name: string };
 
   /** One that is begun later. */
-  constructor(private readonly options: { db?: Database; sim?: boolean; name?: string } = {}) {}
+  constructor(private readonly options: WorldOptions = {}) {}
 
   static async start(...options: ConstructorParameters<typeof World>): Promise<World> {
     const world = new World(...options);
@@ -68,16 +84,22 @@ export class World {
     this.data = mkdtempSync(join(tmpdir(), 'foothill-world-'));
     await Promise.all([this.makeDatabase(), sim !== false && this.startSim()]);
     World.running.add(this);
-    await this.startEngine();
+    if (!this.options.kept) return this.startEngine();
+    this.host = await EngineHost.free();
+    this.engine = this.host.process;
+    await this.host.begin(this.env);
   }
 
   private async startSim(): Promise<void> {
-    this.sim = await startProgram({
-      name: 'simulators',
-      file: simFile,
-      env: { FOOTHILL_SIM_PORT: String(this.simPort), FOOTHILL_DATA: this.data },
-      data: this.data,
-    });
+    const { simPort: port, data } = this;
+    if (this.options.kept) {
+      const [pages, files] = [join(home, 'dist/sim/console'), join(data, 'inbox')];
+      this.endSim = await startSimulators({ port, pages, files, serial: null, autopilot: null });
+    } else {
+      const env = { FOOTHILL_SIM_PORT: String(port), FOOTHILL_DATA: data };
+      const sim = await startProgram({ name: 'simulators', file: simFile, env, data });
+      this.endSim = () => sim.kill('SIGKILL');
+    }
   }
 
   /** Makes this world's database: a copy of the seeded one where there is one, else empty, for the engine to fill. */
@@ -128,8 +150,8 @@ export class World {
     return (await this.query<{ id: string }[]>(`SELECT id FROM ${this.db.name}.actions`)).map((r) => r.id);
   }
 
-  async startEngine(): Promise<void> {
-    const env = {
+  private get env(): Record<string, string> {
+    return {
       FOOTHILL_PORT: String(this.port),
       FOOTHILL_HOST: '127.0.0.1',
       FOOTHILL_DB_PORT: String(this.db.port),
@@ -140,11 +162,16 @@ export class World {
       FOOTHILL_DEMO: '1',
       NODE_ENV: 'production',
     };
-    this.engine = await startProgram({ name: 'engine', file: engineFile, env, data: this.data });
+  }
+
+  async startEngine(): Promise<void> {
+    const { env, data } = this;
+    this.engine = await startProgram({ name: 'engine', file: engineFile, env, data });
   }
 
   /** Kills the engine as a power cut would, and waits until it is gone. */
   async killEngine(): Promise<void> {
+    this.host = null;
     const gone = new Promise((done) => this.engine.once('exit', done));
     this.engine.kill('SIGKILL');
     await gone;
@@ -152,8 +179,13 @@ export class World {
 
   async stop(): Promise<void> {
     if (World.running.delete(this)) World.ended.push(this.log);
-    for (const child of [this.engine, this.sim]) child?.kill('SIGKILL');
-    await sleep(100);
+    this.endSim();
+    if (this.host) await this.host.end();
+    else {
+      this.engine?.kill('SIGKILL');
+      await sleep(100);
+    }
+    this.host = null;
     rmSync(this.data, { recursive: true, force: true });
   }
 
