@@ -1,7 +1,7 @@
 import { once } from 'node:events';
 import type { ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
-import { build } from 'esbuild';
+import { build, type BuildOptions } from 'esbuild';
 import { programs } from '../../scripts/build.mjs';
 import { startProgram } from '../../scripts/lib/processes.mjs';
 import { home } from '../../scripts/lib/settings.mjs';
@@ -11,7 +11,7 @@ const FILE = 'dist/engine/test-host.js';
 /** Makes the program that hosts run, beside the engine's: it finds what the engine finds. */
 export async function buildHost(): Promise<void> {
   const [engine] = programs;
-  await build({ ...engine!, entryPoints: { 'test-host': 'tests/support/host.ts' } });
+  await build({ ...(engine as BuildOptions), entryPoints: { 'test-host': 'tests/support/host.ts' } });
 }
 
 /** A process that runs one engine after another. */
@@ -43,7 +43,9 @@ export class EngineHost {
   private async ask(what: object | 'end'): Promise<void> {
     const ended = new AbortController();
     const answered = once(this.process, 'message', ended) as Promise<[{ failed?: string }]>;
-    const gone = once(this.process, 'exit', ended).then(() => [{ failed: 'The process of an engine ended.' }]);
+    const gone = once(this.process, 'exit', ended).then(() => [
+      { failed: 'The process of an engine ended.' },
+    ]);
     this.process.send(what);
     const [answer] = await Promise.race([answered, gone as typeof answered]);
     ended.abort();

@@ -16,7 +16,10 @@ async function take(message: { begin: Record<string, string> } | 'end'): Promise
       Object.assign(process.env, message.begin);
       const config = readConfig(process.env, home);
       const to = pino.destination({ dest: join(config.data, 'engine.log'), mkdir: true, sync: true });
-      end = await startFoothill(config, pino({ base: undefined, timestamp: pino.stdTimeFunctions.isoTime }, to));
+      end = await startFoothill(
+        config,
+        pino({ base: undefined, timestamp: pino.stdTimeFunctions.isoTime }, to),
+      );
     }
     process.send!({ done: true });
   } catch (error) {

@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { findCheck, findFields, findFraming, type FramingFound } from '../../core/decode/discover.ts';
 import { asciiText } from '../../core/decode/reading.ts';
 import type { FrameMap } from '../../core/decode/frame-map.ts';
@@ -6,6 +6,7 @@ import type { SourceBundle } from '../../core/source/source.ts';
 import { Button } from '../../ui/Button.tsx';
 import type { Heard } from './bytes.ts';
 import { lostWith, readHex, withCut, withMap, writeHex } from './draft.ts';
+import { useStable } from '../../ui/stable.ts';
 import { tip } from '../../ui/tip.ts';
 import { NumberField } from '../../ui/NumberField.tsx';
 import css from './SourcesView.module.css';
@@ -44,11 +45,6 @@ export function FramePanel({
   /** Ways to cut that nothing proves. */
   const [guesses, setGuesses] = useState<FramingFound[]>([]);
   const { map } = bundle;
-  const framing = map?.framing;
-  const check = map?.check ?? NO_CHECK;
-  const cut = (part: Partial<Pick<FrameMap, 'framing' | 'check' | 'fields' | 'address'>>) =>
-    onChange(withCut(bundle, part));
-
   const take = (found: FramingFound, by: Check | undefined) => {
     onChange(
       withCut(bundle, {
@@ -99,33 +95,14 @@ export function FramePanel({
   };
 
   // The frame of a new source is found without anybody asking, as soon as a check proves it.
-  const latest = useRef(find);
-  useEffect(() => {
-    latest.current = find;
-  });
+  const findSoon = useStable(() => find(true));
   const fresh = eager && !map && heard.bytes.length > 0;
   useEffect(() => {
     if (!fresh) return;
-    const timer = setInterval(() => latest.current(true), FIND_EVERY);
+    const timer = setInterval(findSoon, FIND_EVERY);
     return () => clearInterval(timer);
-  }, [fresh]);
+  }, [fresh, findSoon]);
 
-  const hex = (label: string, bytes: readonly number[], set: (bytes: number[]) => void) => (
-    <label>
-      {label}{' '}
-      <input
-        key={writeHex(bytes)}
-        defaultValue={writeHex(bytes)}
-        size={6}
-        aria-label={`${label} bytes, hexadecimal`}
-        onBlur={(e) => {
-          const read = readHex(e.target.value);
-          if (read) set(read);
-          else setSaid(`${label} is written as hexadecimal pairs, such as 02 or 0d 0a.`);
-        }}
-      />
-    </label>
-  );
   const tail = heard.bytes.slice(-160);
   const { good, badChecks, skipped } = heard.counts;
 
@@ -136,120 +113,7 @@ export function FramePanel({
         <Button main={!map} onClick={() => find()} disabled={heard.bytes.length === 0}>
           Find the frame
         </Button>
-        {maps.length > 0 && (
-          <select
-            value=""
-            aria-label="Use a ready map"
-            onChange={(e) => {
-              const chosen = maps.find((m) => m.key === e.target.value);
-              if (!chosen) return;
-              onChange(withMap(bundle, chosen));
-              setSaid(`${chosen.name}: ${chosen.readings.length} readings.`);
-            }}
-          >
-            <option value="">Use a ready map…</option>
-            {maps.map((m) => (
-              <option key={m.key} value={m.key}>
-                {m.name}
-              </option>
-            ))}
-          </select>
-        )}
-        {framing && (
-          <>
-            <select
-              value={framing.kind}
-              aria-label="How a frame ends"
-              onChange={(e) =>
-                cut({
-                  framing:
-                    e.target.value === 'fixed'
-                      ? {
-                          kind: 'fixed',
-                          start: framing.start,
-                          length: framing.kind === 'fixed' ? framing.length : framing.maxLength,
-                        }
-                      : {
-                          kind: 'delimited',
-                          start: framing.start,
-                          end: [3],
-                          maxLength: framing.kind === 'fixed' ? framing.length : framing.maxLength,
-                        },
-                })
-              }
-            >
-              <option value="delimited">start to end</option>
-              <option value="fixed">fixed length</option>
-            </select>
-            {hex('Start', framing.start, (start) => cut({ framing: { ...framing, start } }))}
-            {framing.kind === 'delimited' &&
-              hex('End', framing.end, (end) => cut({ framing: { ...framing, end } }))}
-            <NumberField
-              label={framing.kind === 'fixed' ? 'Length' : 'Longest'}
-              min={2}
-              max={4096}
-              value={framing.kind === 'fixed' ? framing.length : framing.maxLength}
-              onChange={(n) =>
-                cut({
-                  framing:
-                    framing.kind === 'fixed' ? { ...framing, length: n } : { ...framing, maxLength: n },
-                })
-              }
-            />
-            {framing.kind === 'delimited' && (
-              <NumberField
-                label="Shortest"
-                min={2}
-                max={4096}
-                value={framing.minLength ?? null}
-                placeholder="any"
-                tip={tip('An end before this is a byte like any other')}
-                onChange={(minLength) => cut({ framing: { ...framing, minLength } })}
-                onEmpty={() => cut({ framing: { ...framing, minLength: undefined } })}
-              />
-            )}
-            <label>
-              Check{' '}
-              <select
-                value={check.kind}
-                onChange={(e) => {
-                  const kind = e.target.value as keyof typeof CHECKS;
-                  cut({
-                    check:
-                      kind === 'none' ? NO_CHECK : { from: 1, to: -3, at: -3, as: 'hex', ...check, kind },
-                  });
-                }}
-              >
-                {Object.entries(CHECKS).map(([kind, name]) => (
-                  <option key={kind} value={kind}>
-                    {name}
-                  </option>
-                ))}
-              </select>
-            </label>
-            {check.kind !== 'none' && (
-              <>
-                {(['from', 'to', 'at'] as const).map((part) => (
-                  <NumberField
-                    key={part}
-                    label={part}
-                    value={check[part]}
-                    onChange={(n) => cut({ check: { ...check, [part]: n } })}
-                  />
-                ))}
-                <select
-                  value={check.as}
-                  aria-label="Written as"
-                  onChange={(e) => cut({ check: { ...check, as: e.target.value as 'hex' } })}
-                >
-                  <option value="hex">in hex digits</option>
-                  <option value="bytes">in bytes</option>
-                </select>
-              </>
-            )}
-            <FieldsChoice map={map!} onCut={cut} />
-          </>
-        )}
+        <CutForm bundle={bundle} maps={maps} onChange={onChange} onSay={setSaid} />
       </div>
       <p className={css['said']} role="status" aria-label="Frame found">
         {said}
@@ -282,6 +146,154 @@ export function FramePanel({
     </section>
   );
 }
+
+interface CutFormProps {
+  bundle: SourceBundle;
+  maps: readonly FrameMap[];
+  onChange: (bundle: SourceBundle) => void;
+  onSay: (text: string) => void;
+}
+
+/** How frames are cut, set by hand. Bytes that come in draw none of it anew. */
+const CutForm = memo(function CutForm({ bundle, maps, onChange, onSay }: CutFormProps) {
+  const { map } = bundle;
+  const framing = map?.framing;
+  const check = map?.check ?? NO_CHECK;
+  const cut = (part: Partial<Pick<FrameMap, 'framing' | 'check' | 'fields' | 'address'>>) =>
+    onChange(withCut(bundle, part));
+  const hex = (label: string, bytes: readonly number[], set: (bytes: number[]) => void) => (
+    <label>
+      {label}{' '}
+      <input
+        key={writeHex(bytes)}
+        defaultValue={writeHex(bytes)}
+        size={6}
+        aria-label={`${label} bytes, hexadecimal`}
+        onBlur={(e) => {
+          const read = readHex(e.target.value);
+          if (read) set(read);
+          else onSay(`${label} is written as hexadecimal pairs, such as 02 or 0d 0a.`);
+        }}
+      />
+    </label>
+  );
+  return (
+    <>
+      {maps.length > 0 && (
+        <select
+          value=""
+          aria-label="Use a ready map"
+          onChange={(e) => {
+            const chosen = maps.find((m) => m.key === e.target.value);
+            if (!chosen) return;
+            onChange(withMap(bundle, chosen));
+            onSay(`${chosen.name}: ${chosen.readings.length} readings.`);
+          }}
+        >
+          <option value="">Use a ready map…</option>
+          {maps.map((m) => (
+            <option key={m.key} value={m.key}>
+              {m.name}
+            </option>
+          ))}
+        </select>
+      )}
+      {framing && (
+        <>
+          <select
+            value={framing.kind}
+            aria-label="How a frame ends"
+            onChange={(e) =>
+              cut({
+                framing:
+                  e.target.value === 'fixed'
+                    ? {
+                        kind: 'fixed',
+                        start: framing.start,
+                        length: framing.kind === 'fixed' ? framing.length : framing.maxLength,
+                      }
+                    : {
+                        kind: 'delimited',
+                        start: framing.start,
+                        end: [3],
+                        maxLength: framing.kind === 'fixed' ? framing.length : framing.maxLength,
+                      },
+              })
+            }
+          >
+            <option value="delimited">start to end</option>
+            <option value="fixed">fixed length</option>
+          </select>
+          {hex('Start', framing.start, (start) => cut({ framing: { ...framing, start } }))}
+          {framing.kind === 'delimited' &&
+            hex('End', framing.end, (end) => cut({ framing: { ...framing, end } }))}
+          <NumberField
+            label={framing.kind === 'fixed' ? 'Length' : 'Longest'}
+            min={2}
+            max={4096}
+            value={framing.kind === 'fixed' ? framing.length : framing.maxLength}
+            onChange={(n) =>
+              cut({
+                framing: framing.kind === 'fixed' ? { ...framing, length: n } : { ...framing, maxLength: n },
+              })
+            }
+          />
+          {framing.kind === 'delimited' && (
+            <NumberField
+              label="Shortest"
+              min={2}
+              max={4096}
+              value={framing.minLength ?? null}
+              placeholder="any"
+              tip={tip('An end before this is a byte like any other')}
+              onChange={(minLength) => cut({ framing: { ...framing, minLength } })}
+              onEmpty={() => cut({ framing: { ...framing, minLength: undefined } })}
+            />
+          )}
+          <label>
+            Check{' '}
+            <select
+              value={check.kind}
+              onChange={(e) => {
+                const kind = e.target.value as keyof typeof CHECKS;
+                cut({
+                  check: kind === 'none' ? NO_CHECK : { from: 1, to: -3, at: -3, as: 'hex', ...check, kind },
+                });
+              }}
+            >
+              {Object.entries(CHECKS).map(([kind, name]) => (
+                <option key={kind} value={kind}>
+                  {name}
+                </option>
+              ))}
+            </select>
+          </label>
+          {check.kind !== 'none' && (
+            <>
+              {(['from', 'to', 'at'] as const).map((part) => (
+                <NumberField
+                  key={part}
+                  label={part}
+                  value={check[part]}
+                  onChange={(n) => cut({ check: { ...check, [part]: n } })}
+                />
+              ))}
+              <select
+                value={check.as}
+                aria-label="Written as"
+                onChange={(e) => cut({ check: { ...check, as: e.target.value as 'hex' } })}
+              >
+                <option value="hex">in hex digits</option>
+                <option value="bytes">in bytes</option>
+              </select>
+            </>
+          )}
+          <FieldsChoice map={map!} onCut={cut} />
+        </>
+      )}
+    </>
+  );
+});
 
 const SEPARATORS: Record<string, string> = {
   '': 'none',

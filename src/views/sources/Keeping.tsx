@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import { withoutSecret, type SourceBundle } from '../../core/source/source.ts';
 import { useLoaded } from '../../ui/loaded.ts';
 import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
@@ -14,7 +15,7 @@ function exported(bundle: SourceBundle): SourceBundle {
 }
 
 /** A source with its map and patch as a file. */
-export function Export({ bundle }: { bundle: SourceBundle }) {
+export const Export = memo(function Export({ bundle }: { bundle: SourceBundle }) {
   const text = encodeURIComponent(JSON.stringify(exported(bundle), null, 2));
   return (
     <a
@@ -25,12 +26,20 @@ export function Export({ bundle }: { bundle: SourceBundle }) {
       Export
     </a>
   );
-}
+});
 
 const loadGoes = () => import('./goes.ts');
 
 /** Deleting asks once, and says what depends on it. */
-export function Delete({ desk, snapshot, bundle }: { desk: Desk; snapshot: Prepared; bundle: SourceBundle }) {
+export const Delete = memo(function Delete({
+  desk,
+  snapshot,
+  bundle,
+}: {
+  desk: Desk;
+  snapshot: Prepared;
+  bundle: SourceBundle;
+}) {
   const goes = useLoaded(loadGoes);
   return (
     <ConfirmButton
@@ -39,4 +48,4 @@ export function Delete({ desk, snapshot, bundle }: { desk: Desk; snapshot: Prepa
       onYes={() => void desk.act({ kind: 'remove-source', source: bundle.source.key })}
     />
   );
-}
+});

@@ -1,6 +1,6 @@
 import { later } from '../../ui/Later.tsx';
 import { deliveryOf, isByHand, type SourceBundle, type Transport } from '../../core/source/source.ts';
-import { useEffect, useState } from 'react';
+import { memo, useEffect, useState } from 'react';
 import { FieldError } from '../shared/ValidatedForm.tsx';
 import { tip } from '../../ui/tip.ts';
 import { Seconds } from '../shared/TimeInput.tsx';
@@ -52,7 +52,7 @@ function lineOf(kind: LineKind, was: Transport, folders: readonly string[]): Tra
 }
 
 /** Where the device is reached, and how long it may be silent. */
-export function LinePanel({
+export const LinePanel = memo(function LinePanel({
   bundle,
   folders,
   onChange,
@@ -146,7 +146,7 @@ export function LinePanel({
       </div>
     </section>
   );
-}
+});
 
 /** What each way to reach a device asks for. */
 function Reached({

@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import { idOf, renamed } from '../../core/decode/reading-id.ts';
 import { clockText } from '../../core/clock/clock.ts';
 import type { ReadingDef } from '../../core/decode/frame-map.ts';
@@ -66,6 +67,43 @@ interface TableProps {
   onEdit: (reading: ReadingDef) => void;
 }
 
+/** What a reading's row says whatever comes: its name, its place, its kind, and what takes it out. */
+function partsOf(
+  r: ReadingDef,
+  bundle: SourceBundle,
+  onChange: TableProps['onChange'],
+  onEdit: TableProps['onEdit'],
+) {
+  const { readings } = bundle.map!;
+  const put = (next: ReadingDef[]) => onChange(withReadings(bundle, next));
+  const editing = (look: string, text: string) => (
+    <td>
+      <button
+        type="button"
+        className={css[look]}
+        {...tip(`Change the bytes or the kind of ${r.name}`)}
+        onClick={() => onEdit(r)}
+      >
+        {text}
+      </button>
+    </td>
+  );
+  return {
+    name: (
+      <td>
+        <NameInput
+          name={r.name}
+          taken={readings.map((x) => x.name)}
+          onRename={(to) => put(readings.map((x) => (x === r ? renamed(r, to) : x)))}
+        />
+      </td>
+    ),
+    place: editing('place', placeText(r)),
+    kind: editing('kind', kindText(r)),
+    remove: <RemoveCell name={r.name} onRemove={() => put(readings.filter((x) => x !== r))} />,
+  };
+}
+
 /** Every reading with what it says now and what it feeds. */
 export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onChange, onEdit }: TableProps) {
   const readings = bundle.map!.readings;
@@ -83,6 +121,11 @@ export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onC
     nowOf: (name) => saidIn(frameOf, name),
     ...(sample ? { sampleOf: (name: string) => saidIn(() => sample, name) } : {}),
   });
+  // What says nothing of the frames that come is made anew only where it is another.
+  const rows = useMemo(
+    () => readings.map((r) => partsOf(r, bundle, onChange, onEdit)),
+    [readings, bundle, onChange, onEdit],
+  );
   if (readings.length === 0) return <p className={css['counts']}>No byte has a name yet.</p>;
 
   return (
@@ -99,60 +142,17 @@ export function ReadingTable({ bundle, frameOf, live, sample, defs, bundles, onC
         </tr>
       </thead>
       <tbody>
-        {readings.map((r) => {
-          return (
-            <tr key={idOf(r)} data-reading={r.name}>
-              <td>
-                <NameInput
-                  name={r.name}
-                  taken={readings.map((x) => x.name)}
-                  onRename={(to) =>
-                    onChange(
-                      withReadings(
-                        bundle,
-                        readings.map((x) => (x === r ? renamed(r, to) : x)),
-                      ),
-                    )
-                  }
-                />
-              </td>
-              <td>
-                <button
-                  type="button"
-                  className={css['place']}
-                  {...tip(`Change the bytes or the kind of ${r.name}`)}
-                  onClick={() => onEdit(r)}
-                >
-                  {placeText(r)}
-                </button>
-              </td>
-              <td>
-                <button
-                  type="button"
-                  className={css['kind']}
-                  {...tip(`Change the bytes or the kind of ${r.name}`)}
-                  onClick={() => onEdit(r)}
-                >
-                  {kindText(r)}
-                </button>
-              </td>
-              {(live || !sample) && <td className={css['now']}>{valueOf(frameOf(r), r)}</td>}
-              {sample && <td className={css['sample']}>{valueOf(sample, r)}</td>}
-              <td>{feeds.cell(idOf(r))}</td>
-              <RemoveCell
-                name={r.name}
-                onRemove={() =>
-                  onChange(
-                    withReadings(
-                      bundle,
-                      readings.filter((x) => x !== r),
-                    ),
-                  )
-                }
-              />
-            </tr>
-          );
-        })}
+        {readings.map((r, i) => (
+          <tr key={idOf(r)} data-reading={r.name}>
+            {rows[i]!.name}
+            {rows[i]!.place}
+            {rows[i]!.kind}
+            {(live || !sample) && <td className={css['now']}>{valueOf(frameOf(r), r)}</td>}
+            {sample && <td className={css['sample']}>{valueOf(sample, r)}</td>}
+            <td>{feeds.cell(idOf(r))}</td>
+            {rows[i]!.remove}
+          </tr>
+        ))}
       </tbody>
     </table>
   );

@@ -9,6 +9,7 @@ import type { SourceBundle } from '../../core/source/source.ts';
 import type { FieldDef } from '../../core/sport/profile.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
+import { useStable } from '../../ui/stable.ts';
 import type { Heard } from './bytes.ts';
 import {
   addressText,
@@ -118,6 +119,23 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
     open(run.field === undefined ? wide : { ...wide, field: run.field }, name);
     setAsked(asked + 1);
   };
+  const edit = useStable((r: ReadingDef) => {
+    const of = messages.find((m) => m.address === r.address)?.frame ?? frame;
+    const places = of?.placesOf(r);
+    const [first] = Array.isArray(places) ? places : [];
+    if (r.address !== undefined) setChosen(r.address);
+    open(
+      r.field === undefined
+        ? { offset: r.offset, length: r.length, ...(r.more ? { more: r.more } : {}) }
+        : {
+            offset: first?.from ?? 0,
+            length: first ? first.to - first.from : 0,
+            field: r.field,
+          },
+      r.name,
+    );
+    setAsked(asked + 1);
+  });
   /** The bytes or the field that say what each message speaks of. */
   const takeAddress = (at: Selection) => {
     onChange(
@@ -260,23 +278,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
         defs={defs}
         bundles={bundles}
         onChange={onChange}
-        onEdit={(r) => {
-          const of = messages.find((m) => m.address === r.address)?.frame ?? frame;
-          const places = of?.placesOf(r);
-          const [first] = Array.isArray(places) ? places : [];
-          if (r.address !== undefined) setChosen(r.address);
-          open(
-            r.field === undefined
-              ? { offset: r.offset, length: r.length, ...(r.more ? { more: r.more } : {}) }
-              : {
-                  offset: first?.from ?? 0,
-                  length: first ? first.to - first.from : 0,
-                  field: r.field,
-                },
-            r.name,
-          );
-          setAsked(asked + 1);
-        }}
+        onEdit={edit}
       />
     </section>
   );

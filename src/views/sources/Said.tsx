@@ -1,6 +1,6 @@
 import { later } from '../../ui/Later.tsx';
 import { LOOKED_AT, MORE } from '../../core/tree/node.ts';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { FrameMap } from '../../core/decode/frame-map.ts';
 import { deliveryOf, type SourceBundle, type Transport } from '../../core/source/source.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
@@ -46,6 +46,7 @@ export function Said(props: SaidProps) {
   const delivery = deliveryOf(transport);
   const now = useSeconds(desk.link.serverNow);
   const [most, setMost] = useState(LOOKED_AT);
+  const maps = useMemo(() => mapsFor(draft, snapshot), [draft, snapshot]);
   const documents = delivery === 'documents' ? key : null;
   const look = useDocument(documents, draft.document, state?.changedAt ?? null, most);
   const lines = useJsonLines(heard.bytes, draft.document, most);
@@ -77,13 +78,7 @@ export function Said(props: SaidProps) {
           </Button>
         </p>
       )}
-      <FramePanel
-        bundle={draft}
-        heard={heard}
-        maps={mapsFor(draft, snapshot)}
-        eager={!lines}
-        onChange={onChange}
-      />
+      <FramePanel bundle={draft} heard={heard} maps={maps} eager={!lines} onChange={onChange} />
     </>
   );
 }

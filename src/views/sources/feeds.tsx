@@ -1,5 +1,5 @@
 import { later } from '../../ui/Later.tsx';
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import { suggestField } from '../../core/patch/suggest.ts';
 import { readingsOf, type SourceBundle } from '../../core/source/source.ts';
@@ -67,8 +67,7 @@ export function useFeeds({ bundle, defs, bundles, onChange, nowOf, sampleOf }: P
     </>
   );
 
-  /** What the reading of this id feeds. */
-  const cell = (id: string) => {
+  const cellOf = (id: string) => {
     const reading = readings.find((r) => r.id === id);
     const name = reading?.name ?? id;
     const known = links.find((l) => l.reading === id);
@@ -166,19 +165,38 @@ export function useFeeds({ bundle, defs, bundles, onChange, nowOf, sampleOf }: P
             </Button>
           </label>
         )}
-        {known && editing === id && (
-          <Conversion
-            value={known.as ?? { input: 'reading' }}
-            now={nowOf(name)}
-            feeds={def}
-            sample={sampleOf?.(name)}
-            label={`the conversion of ${name}`}
-            onChange={(as) => link(id, { as })}
-          />
-        )}
       </>
     );
   };
+  // Frames come many times a second: what says nothing of them is made anew only where it is another.
+  const cells = useMemo(
+    () => new Map(readings.map(({ id }) => [id, cellOf(id)])),
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [bundle, defs, bundles, onChange, editing],
+  );
+  const conversionOf = (id: string) => {
+    const known = links.find((l) => l.reading === id);
+    const name = readings.find((r) => r.id === id)?.name ?? id;
+    return (
+      known && (
+        <Conversion
+          value={known.as ?? { input: 'reading' }}
+          now={nowOf(name)}
+          feeds={defs.find((d) => d.key === known.field)}
+          sample={sampleOf?.(name)}
+          label={`the conversion of ${name}`}
+          onChange={(as) => link(id, { as })}
+        />
+      )
+    );
+  };
+  /** What the reading of this id feeds. */
+  const cell = (id: string) => (
+    <>
+      {cells.get(id)}
+      {editing === id && conversionOf(id)}
+    </>
+  );
   return { heading, cell };
 }
 
