@@ -34,7 +34,7 @@ const withoutAsyncHooks = {
       : undefined,
 };
 
-// Pages are served by our own HTTP server (src/server/main.ts), which also holds the sockets; Astro is
+// Pages are served by our own HTTP server (src/server/http), which also holds the sockets; Astro is
 // a middleware in it. Origin checks are made there too, for every write and every socket alike.
 export default defineConfig({
   output: 'server',
@@ -48,6 +48,7 @@ export default defineConfig({
   vite: {
     build: {
       assetsInlineLimit: 0,
+      reportCompressedSize: false,
       // A slow line pays for each file: what all desks look like is one, what all of react-aria stands on, and its lists.
       rollupOptions: { output: { manualChunks: fileOf, experimentalMinChunkSize: 2_000 } },
     },

@@ -1,6 +1,6 @@
 import { counted } from '../../core/text/words.ts';
 import { useMemo, useState } from 'react';
-import { Plus } from 'lucide-react';
+import Plus from 'lucide-react/icons/plus';
 import type { Derived, DerivedDoc } from '../../core/derive/derived.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';

@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
-import { Plus, X } from 'lucide-react';
+import Plus from 'lucide-react/icons/plus';
+import X from 'lucide-react/icons/x';
 import type { Derived, DerivedTable } from '../../core/derive/derived.ts';
 import { columnName, TableMaker, type TableReader } from '../../core/derive/table.ts';
 import type { DeskTable } from '../../core/wire/wire.ts';

@@ -1,4 +1,7 @@
-import { ChevronDown, ChevronUp, Plus, X } from 'lucide-react';
+import ChevronDown from 'lucide-react/icons/chevron-down';
+import ChevronUp from 'lucide-react/icons/chevron-up';
+import Plus from 'lucide-react/icons/plus';
+import X from 'lucide-react/icons/x';
 import { Fragment, useRef, useState } from 'react';
 import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport/profile.ts';
 import { Button } from '../../ui/Button.tsx';

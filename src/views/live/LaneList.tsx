@@ -1,5 +1,10 @@
 import { useEffect, useRef } from 'react';
-import { ChevronDown, ChevronRight, Eye, EyeOff, Play, X } from 'lucide-react';
+import ChevronDown from 'lucide-react/icons/chevron-down';
+import ChevronRight from 'lucide-react/icons/chevron-right';
+import Eye from 'lucide-react/icons/eye';
+import EyeOff from 'lucide-react/icons/eye-off';
+import Play from 'lucide-react/icons/play';
+import X from 'lucide-react/icons/x';
 import type { Output, WhyQuiet } from '../../core/show/show.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { OnAir } from '../../ui/OnAir.tsx';

@@ -1,4 +1,5 @@
-import { ArrowLeft, X } from 'lucide-react';
+import ArrowLeft from 'lucide-react/icons/arrow-left';
+import X from 'lucide-react/icons/x';
 import { Button } from '../../ui/Button.tsx';
 import type { Lanes, SeenLane } from './lanes.ts';
 import css from './LaneView.module.css';

@@ -1,4 +1,6 @@
-import { ArrowDown, ArrowUp, Trash2 } from 'lucide-react';
+import ArrowDown from 'lucide-react/icons/arrow-down';
+import ArrowUp from 'lucide-react/icons/arrow-up';
+import Trash from 'lucide-react/icons/trash';
 import type { Output, Zone } from '../../core/show/show.ts';
 import { coversAll, FARTHEST } from '../../core/show/zones.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -112,7 +114,7 @@ export function ZoneTable({
                     disabled={zones.length === 1}
                     onClick={() => onRemove(zone.key)}
                   >
-                    <Trash2 size={14} />
+                    <Trash size={14} />
                   </Button>
                 </td>
               </tr>

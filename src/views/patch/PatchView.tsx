@@ -1,5 +1,5 @@
 import { useMemo, useState, type DragEvent } from 'react';
-import { X } from 'lucide-react';
+import X from 'lucide-react/icons/x';
 import type { PatchLink } from '../../core/patch/patch.ts';
 import type { Desk } from '../shared/desk.ts';
 import { useField } from '../shared/use-desk.ts';

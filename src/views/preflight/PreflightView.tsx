@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useState } from 'react';
-import { CircleCheck } from 'lucide-react';
+import CircleCheck from 'lucide-react/icons/circle-check';
 import { findings, SEVERITIES, type Finding, type Severity } from '../../core/show/findings.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';

@@ -1,6 +1,8 @@
 import { createContext, memo, useContext, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { Button as Handle, TreeItem, TreeItemContent, useDragAndDrop, type Key } from 'react-aria-components';
-import { GripVertical, Pencil, X } from 'lucide-react';
+import GripVertical from 'lucide-react/icons/grip-vertical';
+import Pencil from 'lucide-react/icons/pencil';
+import X from 'lucide-react/icons/x';
 import type { Template } from '../../core/documents/template.ts';
 import type { Item } from '../../core/show/item.ts';
 import type { ItemState } from '../../core/show/item-state.ts';

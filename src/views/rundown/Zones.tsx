@@ -1,4 +1,4 @@
-import { X } from 'lucide-react';
+import X from 'lucide-react/icons/x';
 import type { Template } from '../../core/documents/template.ts';
 import { placesIn, placeKey, type Place } from '../../core/show/item.ts';
 import { fitText, placementOf } from '../../core/show/item-state.ts';

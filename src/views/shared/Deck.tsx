@@ -1,4 +1,4 @@
-import { Circle } from 'lucide-react';
+import Circle from 'lucide-react/icons/circle';
 import { useEffect, useState } from 'react';
 import { clockText } from '../../core/clock/clock.ts';
 import type { DeskSnapshot } from '../../core/wire/wire.ts';

@@ -1,5 +1,7 @@
 import { useEffect, useState } from 'react';
-import { Moon, Sun, UserRound } from 'lucide-react';
+import Moon from 'lucide-react/icons/moon';
+import Sun from 'lucide-react/icons/sun';
+import UserRound from 'lucide-react/icons/user-round';
 import type { Unread } from '../../core/documents/kinds.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';

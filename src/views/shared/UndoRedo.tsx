@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { History } from 'lucide-react';
+import History from 'lucide-react/icons/rotate-ccw-clock';
 import type { Undoable } from '../../core/actions/past.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';

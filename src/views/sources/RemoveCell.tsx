@@ -1,4 +1,4 @@
-import { X } from 'lucide-react';
+import X from 'lucide-react/icons/x';
 import shell from '../shared/View.module.css';
 
 /** The last cell of a row of readings: takes the row out. */

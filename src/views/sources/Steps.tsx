@@ -1,4 +1,4 @@
-import { Check } from 'lucide-react';
+import Check from 'lucide-react/icons/check';
 import { deliveryOf, readingsOf, type SourceBundle } from '../../core/source/source.ts';
 import css from './Steps.module.css';
 

@@ -1,5 +1,8 @@
 import { isByHand } from '../../core/source/source.ts';
-import { Pause, Play, Repeat, SkipBack } from 'lucide-react';
+import Pause from 'lucide-react/icons/pause';
+import Play from 'lucide-react/icons/play';
+import Repeat from 'lucide-react/icons/repeat';
+import SkipBack from 'lucide-react/icons/skip-back';
 import { useEffect, useState } from 'react';
 import { clockText, parseClock } from '../../core/clock/clock.ts';
 import { SPEEDS } from '../../core/tape/show-time.ts';

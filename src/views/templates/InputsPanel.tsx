@@ -1,4 +1,6 @@
-import { ChevronDown, ChevronUp, X } from 'lucide-react';
+import ChevronDown from 'lucide-react/icons/chevron-down';
+import ChevronUp from 'lucide-react/icons/chevron-up';
+import X from 'lucide-react/icons/x';
 import { useRef, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { InputDef, Template } from '../../core/documents/template.ts';

@@ -1,4 +1,6 @@
-import { Hand, Link2, Link2Off } from 'lucide-react';
+import Hand from 'lucide-react/icons/hand';
+import Link2 from 'lucide-react/icons/link-2';
+import Link2Off from 'lucide-react/icons/link-2-off';
 import { memo, useState } from 'react';
 import type { FieldValue, Scalar } from '../../core/board/values.ts';
 import { propertiesOf, type Layer, type LayerProps } from '../../core/layers/kinds.ts';

@@ -1,21 +1,19 @@
 import { createContext, memo, useContext, useEffect, useMemo, useRef, useState } from 'react';
 import { Button as FoldButton, TreeItem, TreeItemContent, useDragAndDrop } from 'react-aria-components';
-import {
-  CircleDot,
-  Eye,
-  EyeOff,
-  Folder,
-  Hand,
-  Image,
-  Link2,
-  Lock,
-  LockOpen,
-  Shuffle,
-  Slash,
-  Square,
-  Timer,
-  Type,
-} from 'lucide-react';
+import CircleDot from 'lucide-react/icons/circle-dot';
+import Eye from 'lucide-react/icons/eye';
+import EyeOff from 'lucide-react/icons/eye-off';
+import Folder from 'lucide-react/icons/folder';
+import Hand from 'lucide-react/icons/hand';
+import Image from 'lucide-react/icons/image';
+import Link2 from 'lucide-react/icons/link-2';
+import Lock from 'lucide-react/icons/lock';
+import LockOpen from 'lucide-react/icons/lock-open';
+import Shuffle from 'lucide-react/icons/shuffle';
+import Slash from 'lucide-react/icons/slash';
+import Square from 'lucide-react/icons/square';
+import Timer from 'lucide-react/icons/timer';
+import Type from 'lucide-react/icons/type';
 import { KINDS, layersOf, type Layer, type LayerKind } from '../../core/layers/kinds.ts';
 import type { BindingState } from '../../core/value/state.ts';
 import { changingOf } from '../../core/workshop/showing.ts';

@@ -1,4 +1,4 @@
-import { X } from 'lucide-react';
+import X from 'lucide-react/icons/x';
 import { useState } from 'react';
 import { PALETTE, type Palette } from '../../core/documents/palette.ts';
 import { freshId } from '../../core/text/words.ts';

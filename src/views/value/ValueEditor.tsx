@@ -1,4 +1,5 @@
-import { Plus, X } from 'lucide-react';
+import Plus from 'lucide-react/icons/plus';
+import X from 'lucide-react/icons/x';
 import { useState } from 'react';
 import { columnName } from '../../core/derive/table.ts';
 import type { Format } from '../../core/value/format.ts';

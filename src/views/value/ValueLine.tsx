@@ -9,7 +9,7 @@ import {
   type DecorationSet,
   type ViewUpdate,
 } from '@codemirror/view';
-import { Plus } from 'lucide-react';
+import Plus from 'lucide-react/icons/plus';
 import { useEffect, useRef } from 'react';
 import { readAs } from '../../core/document/check.ts';
 import { CHIP, chipText, lineText, readLine, segmentsOf, valueOf } from '../../core/value/line.ts';
