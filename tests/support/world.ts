@@ -1,5 +1,5 @@
 import type { ChildProcess } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import mariadb from 'mariadb';
@@ -208,7 +208,9 @@ export class World {
   }
 
   get log(): string {
-    return readFileSync(join(this.data, 'engine.log'), 'utf8');
+    const file = join(this.data, 'engine.log');
+    // One that could not start wrote none.
+    return existsSync(file) ? readFileSync(file, 'utf8') : '';
   }
 
   /**
