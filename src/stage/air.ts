@@ -47,7 +47,7 @@ async function start(root: HTMLElement): Promise<void> {
     },
     as,
   );
-  stage = new Stage(root, link.serverNow, link);
+  stage = new Stage(root, link.serverNow, link, true);
 }
 
 void start(document.getElementById('stage')!);

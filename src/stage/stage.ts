@@ -14,6 +14,8 @@ import { paint } from './background.ts';
 interface Standing extends Mount {
   item: AirItem;
   readonly el: HTMLElement;
+  /** It was built for a take to come, and nothing in it moves yet. */
+  spare: boolean;
 }
 
 /** Legible on any camera's picture, in the outermost corner: graphics keep clear of the edges. */
@@ -31,6 +33,9 @@ const SIGN = {
 
 /** Longest wait for fonts, in ms: a picture in a stand-in font is better than none. */
 const FONT_WAIT = 4000;
+
+/** For so many templates the next take is prepared: more than stand on any one output. */
+const MOST_SPARES = 24;
 
 /** The time is looked at so often at least, in ms, whatever the clocks say: it may be set, or run faster in a rehearsal. */
 const LOOK_EVERY = 100;
@@ -62,12 +67,19 @@ export class Stage {
   /** The time of the show may run faster than that of the day. */
   private rehearsing = false;
   private posed: { moment: MomentName; ms: number } | null = null;
+  /** By template, what was built for its next take, with the layout that it was built by. */
+  private readonly spares = new Map<string, { layout: string; standing: Standing }>();
+  private preparing = 0;
 
+  /**
+   * @param link by what a test card tells the time; none is drawn without it
+   * @param prepares whether the next take of each template that was taken is prepared, so that it shows the sooner
+   */
   constructor(
     private readonly root: HTMLElement,
     private readonly serverNow: () => number,
-    /** By what a test card tells the time; none is drawn without it. */
     private readonly link?: Pick<Link, 'realNow' | 'delay'>,
+    private readonly prepares = false,
   ) {
     Object.assign(root.style, { position: 'relative', overflow: 'hidden' });
     document.fonts.addEventListener('loadingdone', this.refit);
@@ -76,6 +88,7 @@ export class Stage {
   /** Letters of a script that was not needed before, or a face that nothing had: what was measured without it is wrong. */
   private readonly refit = (): void => {
     forgetMeasures();
+    this.spares.clear();
     for (const there of this.shown.values()) for (const view of there.views.values()) view.refit();
   };
 
@@ -136,27 +149,61 @@ export class Stage {
       return;
     }
     if (there) this.clear(item.mount, moving);
-    const el = document.createElement('div');
+    const standing = this.spareFor(item) ?? this.built(item);
+    const { el } = standing;
     el.dataset['item'] = item.item;
     place(el, item);
-    const standing: Standing = {
-      item,
-      el,
-      views: new Map(),
-      fits: new Map(),
-      ticking: new Set(),
-      masked: new Set(),
-      still: () => this.quiet,
-      real: () => this.link?.realNow() ?? this.serverNow(),
-      mount: (layers, within) => mountLayers(layers, within, standing),
-    };
     this.shown.set(item.mount, standing);
-    this.update(standing);
     this.fill(standing, item.states, false);
     // Built and filled apart from the page, which would take note of every step.
     this.root.append(el);
     if (moving)
       for (const view of standing.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
+    if (this.prepares) this.prepare(item);
+  }
+
+  /** An item's element with all its layers, apart from the page. */
+  private built(item: AirItem): Standing {
+    const standing: Standing = {
+      item,
+      el: document.createElement('div'),
+      spare: false,
+      views: new Map(),
+      fits: new Map(),
+      ticking: new Set(),
+      masked: new Set(),
+      still: () => this.quiet || standing.spare,
+      real: () => this.link?.realNow() ?? this.serverNow(),
+      mount: (layers, within) => mountLayers(layers, within, standing),
+    };
+    this.update(standing);
+    return standing;
+  }
+
+  /** What was prepared for a take of this item; null where nothing was. */
+  private spareFor(item: AirItem): Standing | null {
+    const spare = this.spares.get(item.template);
+    if (!spare || spare.layout !== JSON.stringify(item.layout)) return null;
+    this.spares.delete(item.template);
+    return Object.assign(spare.standing, { item, spare: false });
+  }
+
+  /**
+   * Builds the template of an item once more when the page has nothing else to do, with all that is the same whatever it says:
+   * the next take of it, mostly with another name, only writes what differs.
+   */
+  private prepare(item: AirItem): void {
+    this.preparing = requestIdleCallback(() => {
+      const standing = this.built(item);
+      standing.spare = true;
+      // Pictures are for the take: a loop begins when it is taken.
+      for (const view of standing.views.values())
+        if (view.layer.kind !== 'picture') view.apply({}, this.now, false);
+      this.spares.delete(item.template);
+      this.spares.set(item.template, { layout: JSON.stringify(item.layout), standing });
+      const [oldest] = this.spares.keys();
+      if (this.spares.size > MOST_SPARES) this.spares.delete(oldest!);
+    });
   }
 
   /** Takes what stands in a zone away. */
@@ -234,6 +281,7 @@ export class Stage {
 
   destroy(): void {
     this.looking?.();
+    cancelIdleCallback(this.preparing);
     document.fonts.removeEventListener('loadingdone', this.refit);
     this.showCard(null);
     for (const zone of [...this.shown.keys()]) this.clear(zone, false);

@@ -1,3 +1,4 @@
+import { setImmediate as turn } from 'node:timers/promises';
 import { DatabaseError, Op, QueryTypes, Sequelize, UniqueConstraintError, type Transaction } from 'sequelize';
 import type { Logger } from 'pino';
 import { edit, type BoardRow, type Change } from '../../core/actions/change.ts';
@@ -326,7 +327,11 @@ export class Store {
     versions: readonly Version[] = [],
   ): Promise<'done' | 'again'> {
     if (!this.ok) throw new StoreDown();
-    const statements = [
+    let late = false;
+    // Asked first: what waits at a database that is silent would be done on its return, also where nobody is left to undo it.
+    // What is written is made while the question is on its way.
+    const asked = this.sequelize.query('DO 0');
+    const made = turn().then(() => [
       ...actionStatements(action),
       ...changeStatements(change),
       ...versions.map(({ body, text, before = false, ...version }) =>
@@ -337,10 +342,8 @@ export class Store {
           body: JSON.stringify(body),
         }),
       ),
-    ];
-    let late = false;
-    // Asked first: what waits at a database that is silent would be done on its return, also where nobody is left to undo it.
-    const work = this.sequelize.query('DO 0').then(() => {
+    ]);
+    const work = Promise.all([made, asked]).then(([statements]) => {
       if (late) throw new StoreDown();
       return runAll(this.sequelize, statements);
     });
