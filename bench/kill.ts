@@ -8,7 +8,8 @@ import { chromiumOptions } from '../scripts/lib/browser.mjs';
 import { home } from '../scripts/lib/settings.mjs';
 import { freeRun } from '../tests/support/ports.ts';
 import { sleep } from '../tests/support/world.ts';
-import { median, quantile, type Figure } from './stats.ts';
+import { bareProgram } from './bare.ts';
+import { median, quantile, timesOf, type Figure } from './stats.ts';
 
 const KILLS = Number(process.env['FOOTHILL_KILLS'] ?? 15);
 /** A kill after which nothing right shows for so long counts as this, in ms. */
@@ -31,6 +32,18 @@ async function takes(url: string): Promise<{ acknowledged: string; asked: string
     if (!told) return { acknowledged, asked };
     if (told.ok) acknowledged = asked;
   }
+}
+
+/** How long a bare program takes that is killed, started again at once and asked for a page, in ms. */
+async function bareRestart(): Promise<number> {
+  const first = await bareProgram();
+  const at = performance.now();
+  first.end();
+  const again = await bareProgram();
+  await (await fetch(again.http)).text();
+  const took = performance.now() - at;
+  again.end();
+  return took;
 }
 
 /** Counts, in the page, the frames in which the score does not stand. */
@@ -66,6 +79,7 @@ export async function killed(): Promise<Figure[]> {
   });
   const browser = await chromium.launch(chromiumOptions);
   const waits: number[] = [];
+  const floors: number[] = [];
   let [lost, blank] = [0, 0];
   try {
     const url = `http://127.0.0.1:${port}`;
@@ -92,6 +106,7 @@ export async function killed(): Promise<Figure[]> {
       command({ kind: 'game', action: by > 0 ? { kind: 'goal', side: 'home' } : { kind: 'undo' } });
     for (let i = 0; i < KILLS; i++) {
       await sleep(REST);
+      floors.push(await bareRestart());
       const taking = takes(url);
       await sleep(Math.random() * ANY_MOMENT);
       const by = i % 2 ? -1 : 1;
@@ -129,7 +144,13 @@ export async function killed(): Promise<Figure[]> {
       value: median(waits) / 1000,
       p99: quantile(waits, 0.99) / 1000,
       unit: 's',
-      bound: { most: 2 },
+    },
+    timesOf('  bare program killed, to its answer', floors),
+    {
+      name: '  engine against its floor',
+      value: median(waits) / median(floors),
+      unit: 'times',
+      bound: { most: 10 },
     },
     { name: `acknowledged takes lost in ${KILLS} kills`, value: lost, unit: '', bound: { most: 0 } },
     { name: 'frames without the score', value: blank, unit: '', bound: { most: 0 } },

@@ -97,7 +97,7 @@ const onTime = (between: readonly number[]) =>
  * Puts two items on all zones by turns: gives the times between the frames meanwhile, and those when nothing is taken any more
  * but something moves in every zone.
  */
-async function moved(world: World, page: Page, by: By): Promise<{ taking: number[]; standing: number[] }> {
+async function moved(world: World, page: Page, by: By): Promise<{ taking: number[]; still: number[] }> {
   const zones = ZONES.map((zone) => ({ output: 'main-board', zone }));
   const act = async (body: Record<string, unknown>) => {
     const told = await world.act(body);
@@ -120,7 +120,7 @@ async function moved(world: World, page: Page, by: By): Promise<{ taking: number
   going = false;
   await takes;
   await sleep(1000);
-  return { taking, standing: await framesOf(page, SECONDS) };
+  return { taking, still: await framesOf(page, SECONDS) };
 }
 
 /** The whole board of the demo's venue with all of its zones in motion: how many of its frames come on time. */
@@ -144,11 +144,11 @@ export async function motion(): Promise<Figure[]> {
       { name: `${board}: bare, with the motion of the takes`, value: floors[1]!, unit: '%' },
     ];
     for (const by of ['slide', 'wipe'] as const) {
-      const { taking, standing } = await moved(world, page, by);
+      const { taking, still } = await moved(world, page, by);
       figures.push(
         {
           name: `${board}: all zones in motion, of the bare page's`,
-          value: (100 * onTime(standing)) / floors[0]!,
+          value: (100 * onTime(still)) / floors[0]!,
           unit: '%',
           bound: { least: 99 },
         },

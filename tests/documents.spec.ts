@@ -131,4 +131,21 @@ test('a show that was saved before documents had revisions opens with nothing lo
   expect((await world.act(released)).status).toBe(200);
   expect((await world.act({ kind: 'undo', desk: 'desk-of-ode', view: 'live' })).status).toBe(200);
   expect((await world.field('home.score')).value).toBe(3);
+
+  // What was done by an action's former name is taken back by its own.
+  const by = { desk: 'desk-of-ode', view: 'live' };
+  const lower = { output: 'broadcast', zone: 'lower' };
+  await world.act({ kind: 'lane-automatic', ...lower, what: 'length', on: false, ...by });
+  await world.killEngine();
+  const actions = `foothill_${world.port}.actions`;
+  await world.query(
+    `UPDATE ${actions} SET kind = 'lane-by-itself', past = REPLACE(past, 'lane-automatic', 'lane-by-itself') WHERE kind = 'lane-automatic';
+     DELETE FROM foothill_${world.port}.migrations WHERE name = '011-action-kinds'`,
+  );
+  await world.startEngine();
+  const off = async () =>
+    (await snapshot<DeskSnapshot>(world, 'desk')).lanes.find((l) => l.zone === 'lower')!.off;
+  expect(await off()).toEqual(['length']);
+  expect((await world.act({ kind: 'undo', ...by })).status).toBe(200);
+  expect(await off()).toEqual([]);
 });

@@ -70,7 +70,7 @@ test('a tap moves nothing; with Shift a size keeps its proportion; arrow keys fo
   };
   expect((await world.act({ kind: 'put-document', what: 'template', body, revision: 0 })).ok).toBe(true);
   await page.goto(`${world.url}/templates/hands`);
-  const stands = async (id: string) => (await inDocument('hands')).find((l) => l.id === id)!;
+  const layerIn = async (id: string) => (await inDocument('hands')).find((l) => l.id === id)!;
   const layer = (id: string) => page.locator(`[data-picture="workshop"] [data-layer="${id}"]`);
   // Down and up within one frame, and the pointer goes on.
   const a = (await layer('a').boundingBox())!;
@@ -82,8 +82,8 @@ test('a tap moves nothing; with Shift a size keeps its proportion; arrow keys fo
   await page.mouse.move(corner.x + a.width / 2, corner.y + 4, { steps: 8 });
   await page.mouse.up();
   await page.keyboard.up('Shift');
-  await expect.poll(async () => (await stands('a'))['width']).not.toBe(120);
-  const { x, width, height } = (await stands('a')) as unknown as Record<string, number>;
+  await expect.poll(async () => (await layerIn('a'))['width']).not.toBe(120);
+  const { x, width, height } = (await layerIn('a')) as unknown as Record<string, number>;
   expect(x).toBe(50);
   expect(width! / height!).toBeCloseTo(2, 1);
 
@@ -91,7 +91,7 @@ test('a tap moves nothing; with Shift a size keeps its proportion; arrow keys fo
   await button(page, 'To front').click();
   await layer('b').click();
   await page.keyboard.press('Shift+ArrowDown');
-  await expect.poll(async () => (await stands('b'))['y']).toBe(110);
+  await expect.poll(async () => (await layerIn('b'))['y']).toBe(110);
 
   await page.keyboard.press('Control+a');
   const number = page
@@ -100,10 +100,10 @@ test('a tap moves nothing; with Shift a size keeps its proportion; arrow keys fo
   await expect(number).toHaveAttribute('placeholder', 'mixed');
   await number.fill('+=10');
   await page.keyboard.press('Enter');
-  await expect.poll(async () => (await stands('b'))['width']).toBe(70);
-  expect((await stands('a'))['width']).toBe(width! + 10);
+  await expect.poll(async () => (await layerIn('b'))['width']).toBe(70);
+  expect((await layerIn('a'))['width']).toBe(width! + 10);
   await page.getByRole('button', { name: /^Undo/ }).click();
-  await expect.poll(async () => (await stands('b'))['width']).toBe(60);
+  await expect.poll(async () => (await layerIn('b'))['width']).toBe(60);
 });
 
 test('undo shows in the picture at once, twice in one moment is two steps; a line that is typed fast keeps every letter', async ({

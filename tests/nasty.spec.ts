@@ -21,7 +21,7 @@ function say(text: string, then: (socket: Socket) => void = () => {}): Promise<s
 }
 
 /** The very same process still answers. */
-async function stands(): Promise<void> {
+async function isWell(): Promise<void> {
   const { pid, exitCode } = world.engine;
   expect(exitCode).toBeNull();
   expect((await fetch(`${world.url}/healthz`)).status).toBe(200);
@@ -41,7 +41,7 @@ test('addresses that cannot be read, and refused sockets that are reset, end not
     await say(`GET /nowhere HTTP/1.1\r\n${HOST}${UPGRADE}\r\n`, (s) =>
       setTimeout(() => s.resetAndDestroy(), i),
     );
-  await stands();
+  await isWell();
 });
 
 test('a page that asks for snapshot after snapshot and reads none costs little memory', async () => {
@@ -60,7 +60,7 @@ test('a page that asks for snapshot after snapshot and reads none costs little m
   await new Promise((done) => socket.once('data', done));
   socket.pause();
   for (let i = 0; i < 3000; i++) socket.write(mask('{"t":"snapshot"}'));
-  await expect.poll(() => stands().then(() => true)).toBe(true);
+  await expect.poll(() => isWell().then(() => true)).toBe(true);
   expect((await memory()) - before).toBeLessThan(120);
   socket.destroy();
 });
@@ -95,7 +95,7 @@ test('bodies are bounded while they come, and what is odd in them is a sentence'
       reason: expect.stringMatching(why) as unknown,
     });
   }
-  await stands();
+  await isWell();
 });
 
 test('a formula that costs too much says so, does not hold up a start, and can be changed', async () => {
@@ -120,7 +120,7 @@ test('a formula that costs too much says so, does not hold up a start, and can b
   expect((await world.field('nasty')).value).toBe(2);
   await world.killEngine();
   await world.startEngine();
-  await stands();
+  await isWell();
   expect(await put('40 + 2')).toMatchObject({ ok: true });
   await expect.poll(async () => (await world.field('nasty')).value).toBe(42);
 });
@@ -134,7 +134,7 @@ test('a line that floods leaves the pages their answers, and its newest state st
     while (!over) await flood.pour(100, '\x02'.repeat(20_000));
   })();
   for (let i = 0; i < 20; i++) {
-    await stands();
+    await isWell();
     expect(await world.act({ kind: 'pin', field: 'away.score', text: String(i) })).toMatchObject({
       ok: true,
     });

@@ -6,7 +6,7 @@ const world = worldForFile();
 test.use({ viewport: { width: 1920, height: 1080 } });
 
 /** Waits until nothing moves any more and the picture is drawn. */
-const stands = (page: Page) =>
+const isDrawn = (page: Page) =>
   page.evaluate(async () => {
     const moving = document.getAnimations().filter((a) => a.effect?.getComputedTiming().endTime !== Infinity);
     await Promise.allSettled(moving.map((a) => a.finished));
@@ -16,7 +16,7 @@ const stands = (page: Page) =>
 async function shoot(page: Page, options: string): Promise<(x: number, y: number) => number[]> {
   await page.goto(`${world.url}/air/broadcast${options}`);
   await expect(page.locator('[data-layer="home name"]')).toHaveText('Thornmere Herons');
-  await stands(page);
+  await isDrawn(page);
   const png = PNG.sync.read(await page.screenshot({ omitBackground: true }));
   return (x, y) => [...png.data.subarray((y * png.width + x) * 4, (y * png.width + x) * 4 + 4)];
 }
@@ -38,7 +38,7 @@ test('the key is white where opaque, black where not, grey between', async ({ pa
   await page.evaluate(
     () => (document.querySelector<HTMLElement>('[data-layer="middle"]')!.style.opacity = '0.5'),
   );
-  await stands(page);
+  await isDrawn(page);
   const png = PNG.sync.read(await page.screenshot());
   const [r, g, b] = png.data.subarray((BAR[1] * png.width + BAR[0]) * 4);
   expect([r, g, b]).toEqual([r, r, r]);

@@ -1,9 +1,8 @@
 import type { Page, WebSocketRoute } from '@playwright/test';
 import { expect, test, worldForFile } from './support/test.ts';
 import type { Layer, LayerProps } from '../src/core/layers/kinds.ts';
-import type { AirItem, AirOp, AirSnapshot } from '../src/core/wire/wire.ts';
+import type { AirItem, AirOp } from '../src/core/wire/wire.ts';
 import { stillFor } from './support/page.ts';
-import { snapshot } from './support/snapshot.ts';
 import { openStage } from './support/stage-page.ts';
 
 /** The air page against a server that says just what a test wants it to say. */
@@ -313,52 +312,6 @@ test('another form of the same layout is taken in place: what is the same layer 
   server.set('a', { text: '3' });
   await expect(page.locator('#kept-a')).toHaveText('3');
   await expect(layer(page, 'c')).toHaveText('fixed');
-});
-
-test('the next take of a template is prepared, and looks as one that was not', async ({ page }) => {
-  const items: AirItem[] = [];
-  for (const key of ['captain', 'goalkeeper', 'welcome', 'card-7', 'card-30', 'captain']) {
-    await world.act({ kind: 'take', item: key });
-    const { items: onAir } = await snapshot<AirSnapshot>(world, 'air:broadcast');
-    items.push(onAir.find((i) => i.item === key)!);
-  }
-  // A form of its own, as after the template was edited: what was prepared by the older one is of no use.
-  const [first] = items as [AirItem];
-  items.push({
-    ...first,
-    layout: { ...first.layout, layers: first.layout.layers.map((l) => ({ ...l, x: 40 })) },
-  });
-  await openStage(page, first);
-  const [plain, prepared] = await page.evaluate(async (given) => {
-    const { Stage } = (
-      window as unknown as { foothill: { Stage: typeof import('../src/stage/stage.ts').Stage } }
-    ).foothill;
-    // What is written in which order, and the number of a shape that fades, is not seen.
-    const saidOf = (e: Element) =>
-      `${e.tagName} ${[...e.attributes].map(({ name, value }) => `${name}: ${name === 'style' ? value.split('; ').sort().join(' ') : value}`).sort()} ${e.children.length ? '' : e.textContent}`.replaceAll(
-        /fade\d+|;/g,
-        '',
-      );
-    const drawn = async (prepares: boolean) => {
-      const root = document.body.appendChild(document.createElement('div'));
-      const stage = new Stage(root, () => 0, undefined, prepares);
-      const pictures: string[] = [];
-      for (const item of given) {
-        stage.take(item, false);
-        await stage.ready();
-        pictures.push([...root.querySelectorAll('*')].map(saidOf).join('\n'));
-        // Until nothing is left to do: what was asked for before comes first.
-        await new Promise((done) => requestIdleCallback(done));
-        stage.clear(item.mount, false);
-      }
-      return { pictures, spares: [...(stage as unknown as { spares: Map<string, object> }).spares.keys()] };
-    };
-    return [await drawn(false), await drawn(true)];
-  }, items);
-  expect(prepared!.spares).toContain(first.template);
-  expect(plain!.spares).toEqual([]);
-  expect(new Set(plain!.pictures).size).toBe(6);
-  expect(prepared!.pictures).toEqual(plain!.pictures);
 });
 
 test('the pose of any moment is shown at any time in it, and everything moves again afterwards', async ({

@@ -114,7 +114,7 @@ test('the whole board is built from nothing through the screens, and is the demo
   // It stays until it is taken off: a slow machine takes its time to look at it.
   for (const { key, zones } of [demo, made])
     await world.act({
-      kind: 'lane-by-itself',
+      kind: 'lane-automatic',
       output: key,
       zone: zones.at(-1)!.key,
       what: 'length',

@@ -16,3 +16,16 @@ export function inFrameAfter(wait: number, look: () => void): () => void {
     cancelAnimationFrame(frame);
   };
 }
+
+/** After what is at hand in a page was done, in ms, where its browser does not say when it is. */
+const SOON = 200;
+
+/** Does work when the page has nothing else to do; gives what calls it off. */
+export function whenIdle(work: () => void): () => void {
+  if (!('requestIdleCallback' in window)) {
+    const timer = setTimeout(work, SOON);
+    return () => clearTimeout(timer);
+  }
+  const asked = requestIdleCallback(work);
+  return () => cancelIdleCallback(asked);
+}

@@ -7,11 +7,11 @@ import type { Link } from './link.ts';
 import { mountLayers } from './layers/views.ts';
 import { declared } from './fonts.ts';
 import { forgetMeasures } from './measure.ts';
-import { inFrameAfter } from './frames.ts';
+import { inFrameAfter, whenIdle } from './frames.ts';
 import { enter, exit } from './moments.ts';
 import { paint } from './background.ts';
 
-interface Standing extends Mount {
+interface MountedItem extends Mount {
   item: AirItem;
   readonly el: HTMLElement;
   /** It was built for a take to come, and nothing in it moves yet. */
@@ -57,7 +57,7 @@ export async function fontsReady(faces: Iterable<string>): Promise<void> {
  * It holds its last picture for as long as nobody tells it otherwise.
  */
 export class Stage {
-  private readonly shown = new Map<string, Standing>();
+  private readonly shown = new Map<string, MountedItem>();
   /** Ends the wait for the next look at the time; null while nothing on air goes by it. */
   private looking: (() => void) | null = null;
   private card: Card | null = null;
@@ -67,9 +67,11 @@ export class Stage {
   /** The time of the show may run faster than that of the day. */
   private rehearsing = false;
   private posed: { moment: MomentName; ms: number } | null = null;
-  /** By template, what was built for its next take, with the layout that it was built by. */
-  private readonly spares = new Map<string, { layout: string; standing: Standing }>();
-  private preparing = 0;
+  /** By template and layout, what was built for the next take, with all that the layout was. */
+  private readonly spares = new Map<string, { layout: string; mounted: MountedItem }>();
+  /** Those that are to be built; what calls that off, null while there are none. */
+  private readonly toPrepare = new Map<string, AirItem>();
+  private endPreparing: (() => void) | null = null;
 
   /**
    * @param link by what a test card tells the time; none is drawn without it
@@ -149,22 +151,22 @@ export class Stage {
       return;
     }
     if (there) this.clear(item.mount, moving);
-    const standing = this.spareFor(item) ?? this.built(item);
-    const { el } = standing;
+    const mounted = this.spareFor(item) ?? this.built(item);
+    const { el } = mounted;
     el.dataset['item'] = item.item;
     place(el, item);
-    this.shown.set(item.mount, standing);
-    this.fill(standing, item.states, false);
+    this.shown.set(item.mount, mounted);
+    this.fill(mounted, item.states, false);
     // Built and filled apart from the page, which would take note of every step.
     this.root.append(el);
     if (moving)
-      for (const view of standing.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
+      for (const view of mounted.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
     if (this.prepares) this.prepare(item);
   }
 
   /** An item's element with all its layers, apart from the page. */
-  private built(item: AirItem): Standing {
-    const standing: Standing = {
+  private built(item: AirItem): MountedItem {
+    const mounted: MountedItem = {
       item,
       el: document.createElement('div'),
       spare: false,
@@ -172,39 +174,48 @@ export class Stage {
       fits: new Map(),
       ticking: new Set(),
       masked: new Set(),
-      still: () => this.quiet || standing.spare,
+      still: () => this.quiet || mounted.spare,
       real: () => this.link?.realNow() ?? this.serverNow(),
-      mount: (layers, within) => mountLayers(layers, within, standing),
+      mount: (layers, within) => mountLayers(layers, within, mounted),
     };
-    this.update(standing);
-    return standing;
+    this.update(mounted);
+    return mounted;
   }
 
   /** What was prepared for a take of this item; null where nothing was. */
-  private spareFor(item: AirItem): Standing | null {
-    const spare = this.spares.get(item.template);
+  private spareFor(item: AirItem): MountedItem | null {
+    const form = formOf(item);
+    const spare = this.spares.get(form);
     if (!spare || spare.layout !== JSON.stringify(item.layout)) return null;
-    this.spares.delete(item.template);
-    return Object.assign(spare.standing, { item, spare: false });
+    this.spares.delete(form);
+    return Object.assign(spare.mounted, { item, spare: false });
   }
 
   /**
-   * Builds the template of an item once more when the page has nothing else to do, with all that is the same whatever it says:
-   * the next take of it, mostly with another name, only writes what differs.
+   * Builds the layout of an item once more when the page has nothing else to do, with all that is the same whatever it says: the
+   * next take of its template, mostly with another name, only writes what differs.
    */
   private prepare(item: AirItem): void {
-    this.preparing = requestIdleCallback(() => {
-      const standing = this.built(item);
-      standing.spare = true;
-      // Pictures are for the take: a loop begins when it is taken.
-      for (const view of standing.views.values())
-        if (view.layer.kind !== 'picture') view.apply({}, this.now, false);
-      this.spares.delete(item.template);
-      this.spares.set(item.template, { layout: JSON.stringify(item.layout), standing });
-      const [oldest] = this.spares.keys();
-      if (this.spares.size > MOST_SPARES) this.spares.delete(oldest!);
-    });
+    this.toPrepare.set(formOf(item), item);
+    this.endPreparing ??= whenIdle(this.prepareNext);
   }
+
+  private readonly prepareNext = (): void => {
+    const [next] = this.toPrepare;
+    if (!next) return;
+    const [form, item] = next;
+    this.toPrepare.delete(form);
+    this.endPreparing = this.toPrepare.size ? whenIdle(this.prepareNext) : null;
+    const mounted = this.built(item);
+    mounted.spare = true;
+    // Pictures are for the take: a loop begins when it is taken.
+    for (const view of mounted.views.values())
+      if (view.layer.kind !== 'picture') view.apply({}, this.now, false);
+    this.spares.delete(form);
+    this.spares.set(form, { layout: JSON.stringify(item.layout), mounted });
+    const [oldest] = this.spares.keys();
+    if (this.spares.size > MOST_SPARES) this.spares.delete(oldest!);
+  };
 
   /** Takes what stands in a zone away. */
   clear(mount: string, moving: boolean): void {
@@ -281,7 +292,7 @@ export class Stage {
 
   destroy(): void {
     this.looking?.();
-    cancelIdleCallback(this.preparing);
+    this.endPreparing?.();
     document.fonts.removeEventListener('loadingdone', this.refit);
     this.showCard(null);
     for (const zone of [...this.shown.keys()]) this.clear(zone, false);
@@ -297,14 +308,14 @@ export class Stage {
   }
 
   /** Makes the layers of what stands those of its layout; what is the same layer stays and takes what differs. */
-  private update(there: Standing): void {
+  private update(there: MountedItem): void {
     const { layers } = there.item.layout;
     there.mount(layers, there.el);
     const ids = new Set([...layersOf(layers)].map((l) => l.id));
     for (const [id, view] of [...there.views]) if (!ids.has(id)) view.remove();
   }
 
-  private fill(there: Standing, states: Record<string, LayerProps>, moving: boolean): void {
+  private fill(there: MountedItem, states: Record<string, LayerProps>, moving: boolean): void {
     const now = this.now;
     for (const [id, view] of there.views) {
       view.apply(states[id] ?? {}, now, moving);
@@ -331,10 +342,13 @@ export class Stage {
 }
 
 /** Moves every layer that shows out of sight. */
-const leave = (there: Standing): Animation[] =>
+const leave = (there: MountedItem): Animation[] =>
   [...there.views.values()].flatMap((view) =>
     view.visible ? (exit(view.el, view.layer.moments?.exit) ?? []) : [],
   );
+
+/** What items that are built alike have in common. */
+const formOf = ({ template, layout }: AirItem) => `${template}/${layout.key}`;
 
 /** How much larger an item is drawn than its layout has it. */
 const scaleOf = ({ layout, box }: AirItem): number => fitIn(layout, box).scale;

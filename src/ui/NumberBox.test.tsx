@@ -35,12 +35,12 @@ describe('a number field', () => {
     ['arrows step', '{ArrowUp}{Shift>}{ArrowUp}{/Shift}{PageDown}{ArrowDown}', [101, 111, 101, 100], '100'],
     ['steps keep within bounds', '1995{PageUp}{ArrowUp}', [1, 19, 199, 1995, 2000], '2000'],
     ['nothing is nothing', '{Backspace}', [null], ''],
-  ])('%s', async (_, keys, came, stands) => {
+  ])('%s', async (_, keys, came, shown) => {
     const { said, box } = field();
     await userEvent.click(box);
     await userEvent.keyboard(keys);
     expect(said).toEqual(came);
-    expect(box.value).toBe(stands);
+    expect(box.value).toBe(shown);
   });
 
   it('says what may stand there while what is typed may not, and not of half an arithmetic', async () => {
@@ -57,7 +57,7 @@ describe('a number field', () => {
 
   it.each<[string, string, (readonly number[])[]]>([
     ['a change adds to each', '+=8{Enter}', [[108, 308]]],
-    ['a step goes from where each stands', '{ArrowUp}', [[101, 301]]],
+    ['a step goes from where each shown', '{ArrowUp}', [[101, 301]]],
     ['each keeps within bounds', '*=10{Enter}', [[1000, 2000]]],
     ['a number is for all of them', '7', []],
     ['a change of no number changes nothing', '+=x{Enter}', []],

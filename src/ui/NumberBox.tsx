@@ -119,8 +119,8 @@ export function NumberBox({
       setTyped(text);
       // Arithmetic waits until it is whole, and so does a number out of bounds, which may be the beginning of one within.
       const now = readOf(text);
-      const stands = now && 'n' in now && now.n === now.to && /^\s*-?[\d.,]+\s*$/.test(text);
-      if (stands || (now && 'empty' in now)) take(now);
+      const isWorkedOut = now && 'n' in now && now.n === now.to && /^\s*-?[\d.,]+\s*$/.test(text);
+      if (isWorkedOut || (now && 'empty' in now)) take(now);
     },
     setNumberValue: nothing,
     commit: settle,

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 
 /** By then the first view stands, also on a slow line. */
-export const firstView = new Promise<void>((stands) => setTimeout(stands, 2500));
+export const firstView = new Promise<void>((done) => setTimeout(done, 2500));
 
 /** What is here already: whoever asks for it again has it at once. */
 const here = new WeakMap<() => Promise<unknown>, unknown>();

@@ -11,8 +11,10 @@ let end: () => Promise<void> = async () => {};
 
 async function take(message: { begin: Record<string, string> } | 'end'): Promise<void> {
   try {
-    if (message === 'end') await end();
-    else {
+    if (message === 'end') {
+      await end();
+      end = async () => {};
+    } else {
       Object.assign(process.env, message.begin);
       const config = readConfig(process.env, home);
       const to = pino.destination({ dest: join(config.data, 'engine.log'), mkdir: true, sync: true });

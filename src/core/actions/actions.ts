@@ -14,7 +14,7 @@ import { hand } from './hand.ts';
 import { laneAutomatic } from './lane-automatic.ts';
 import { link } from './link.ts';
 import { media } from './media.ts';
-import { mendDocument } from './mend-document.ts';
+import { repairDocument } from './repair-document.ts';
 import { next } from './next.ts';
 import { pin } from './pin.ts';
 import { putItem } from './put-item.ts';
@@ -51,7 +51,7 @@ export const ACTIONS = {
   queue,
   'end-item': endItem,
   fire,
-  'lane-by-itself': laneAutomatic,
+  'lane-automatic': laneAutomatic,
   'restore-air': restoreAir,
   'recall-look': recallLook,
   edit,
@@ -68,7 +68,7 @@ export const ACTIONS = {
   'remove-item': removeItem,
   'put-document': putDocument,
   'remove-document': removeDocument,
-  'mend-document': mendDocument,
+  'repair-document': repairDocument,
   'restore-version': restoreVersion,
   'choose-game': chooseGame,
   'swap-sides': swapSides,

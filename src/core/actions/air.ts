@@ -1,14 +1,6 @@
 import { layoutFor } from '../show/layout.ts';
 import type { Item, Place } from '../show/item.ts';
-import {
-  laneKey,
-  laneOf,
-  missingInputs,
-  standingIn,
-  type Lane,
-  type OnAir,
-  type Show,
-} from '../show/show.ts';
+import { laneKey, laneOf, missingInputs, withOnAir, type Lane, type OnAir, type Show } from '../show/show.ts';
 import { resetInputs } from '../workshop/inputs.ts';
 import { edit, type Change, type Edit } from './change.ts';
 import { refuse } from './refuse.ts';
@@ -78,13 +70,13 @@ export function airChange(situation: Situation, puts: readonly Put[], at: number
       ...newOnAir(world, { lane, item }, at + lead),
       ...(desk ? { by: desk } : {}),
     };
-    const is = { ...standingIn(lane, onAir), ...(item ? { next: item.key } : {}) };
+    const is = { ...withOnAir(lane, onAir), ...(item ? { next: item.key } : {}) };
     return edit('lane', laneKey(lane), lane, is);
   });
-  const stands = new Map([...show.lanes].map(([key, lane]) => [key, lane.onAir?.item]));
+  const items = new Map([...show.lanes].map(([key, lane]) => [key, lane.onAir?.item]));
   const before = new Set(puts.flatMap(({ lane }) => lane.onAir?.item ?? []));
-  for (const { lane, item } of puts) stands.set(laneKey(lane), item?.key);
-  const after = new Set(stands.values());
+  for (const { lane, item } of puts) items.set(laneKey(lane), item?.key);
+  const after = new Set(items.values());
   const left = [...before].flatMap((key) => (after.has(key) ? [] : (show.items.get(key) ?? [])));
   return {
     edits: [

@@ -1,5 +1,5 @@
 import { OneOf } from '../document/rules.ts';
-import { itemOf, laneKey, laneOf, standingIn } from '../show/show.ts';
+import { itemOf, laneKey, laneOf, withOnAir } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { leadOf } from './air.ts';
 import { edit } from './change.ts';
@@ -20,7 +20,7 @@ export const back = action({
     if (!onAir && !before) refuse('Nothing was on air there before.');
     if (before) itemOf(show, before.item);
     const lead = leadOf(world, [lane]);
-    const is = { ...standingIn(lane, before && { ...before, takenAt: at + lead }), before: onAir };
+    const is = { ...withOnAir(lane, before && { ...before, takenAt: at + lead }), before: onAir };
     const change = { edits: [edit('lane', laneKey(lane), lane, is)], lead };
     return { change, back: backToAir(change) };
   },

@@ -298,8 +298,8 @@ it.each([1, 2, 3, 4, 5])('does with lanes what a simple model does (seed %d)', (
     }
     done++;
     expect(is(), `step ${now}`).toBe(model.is());
-    const stands = (l: Lane): OnAir | null => l.onAir;
-    for (const z of ZONES) expect(stands(lane(z))?.takenAt ?? 0).toBe(model.lanes[z]!.since);
+    const onAirOf = (l: Lane): OnAir | null => l.onAir;
+    for (const z of ZONES) expect(onAirOf(lane(z))?.takenAt ?? 0).toBe(model.lanes[z]!.since);
     // What was on air is an item that is there.
     for (const l of show.lanes.values()) if (l.onAir) expect(show.items.has(l.onAir.item)).toBe(true);
   }

@@ -62,18 +62,18 @@ function linked(now: Situation, bundle: SourceBundle, change: LinkChange, over: 
   const { field, was, is } = change;
   const { key, name } = bundle.source;
   const links = bundle.patch?.links ?? [];
-  const stands = links.find((l) => l.field === field) ?? null;
+  const current = links.find((l) => l.field === field) ?? null;
   if (is && is.field !== field) refuse('A link stands under the field that it feeds.');
-  if (!over && !same(stands, was) && !same(stands, is))
+  if (!over && !same(current, was) && !same(current, is))
     refuse(
-      `What ${name} feeds ${now.board.def(field)?.label ?? field} with was changed at another desk meanwhile (${inWords(stands && readingName(bundle, stands.reading))} now). Look again before you change it.`,
+      `What ${name} feeds ${now.board.def(field)?.label ?? field} with was changed at another desk meanwhile (${inWords(current && readingName(bundle, current.reading))} now). Look again before you change it.`,
     );
   const readings = readingsOf(bundle).map((r) => r.id);
   const byHand = isByHand(bundle.source);
   for (const reading of [is?.reading, is?.running])
     if (reading !== undefined && !byHand && !readings.includes(reading))
       refuse(`${name} has no reading "${reading}".`);
-  const next = stands
+  const next = current
     ? links.flatMap((l) => (l.field === field ? (is ? [is] : []) : [l]))
     : is
       ? [...links, is]

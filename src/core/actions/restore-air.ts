@@ -2,7 +2,7 @@ import { Each, One } from '../document/check.ts';
 import { Count, Maybe, Must, Num, OneOf, OrNull, Text } from '../document/rules.ts';
 import type { Scalar } from '../board/values.ts';
 import { isInputs } from '../show/item.ts';
-import { isStill, laneKey, standingIn, takenOf, type OnAir, type Taken } from '../show/show.ts';
+import { isStill, laneKey, withOnAir, takenOf, type OnAir, type Taken } from '../show/show.ts';
 import { action, refuse } from './action.ts';
 import { leadOf } from './air.ts';
 import { edit, editsOf, type Change } from './change.ts';
@@ -58,7 +58,7 @@ export const restoreAir = action({
       const { now, again, queued } = back;
       if (!lane || !isStill(lane.onAir, now) || (again && !show.items.has(again.item))) return [];
       const onAir = again && { ...again, takenAt: at + lead };
-      const is = standingIn(lane, onAir);
+      const is = withOnAir(lane, onAir);
       const first = queued !== undefined && show.items.has(queued) && !is.queue.includes(queued);
       const queue = first ? [queued, ...is.queue] : is.queue;
       return [edit('lane', laneKey(lane), lane, { ...is, queue })];

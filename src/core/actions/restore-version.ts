@@ -32,8 +32,8 @@ export const restoreVersion = action({
     }
     const read = DOCUMENT_KINDS[what].parse(doc);
     if (!read.ok) return refuse(`This version cannot be used: ${read.problems.join('; ')}.`);
-    const stands = now.world.documents[what].get(key) ?? null;
-    return { change: { edits: [edit(what, key, stands, read.value)] } };
+    const current = now.world.documents[what].get(key) ?? null;
+    return { change: { edits: [edit(what, key, current, read.value)] } };
   },
   sentence: (_, { what, key, revision }) =>
     `Restored version ${revision} of the ${DOCUMENT_KINDS[what].word} ${key}`,

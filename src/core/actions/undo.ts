@@ -62,9 +62,9 @@ function bare(kind: StoredKind, doc: object | null): object | null {
  * restore has been changed by others.
  */
 function restored(now: Situation, { kind, key, was, is }: Edit, text: string): Edit | null {
-  const stands = currentDocument(now, kind, key);
-  const then = bare(kind, stands);
-  if (same(then, bare(kind, was))) return edit(kind, key, stands as never, filled(now, kind, is) as never);
+  const current = currentDocument(now, kind, key);
+  const then = bare(kind, current);
+  if (same(then, bare(kind, was))) return edit(kind, key, current as never, filled(now, kind, is) as never);
   // What was taken or cleared since stays as it is.
   if (kind === 'lane') return null;
   const since = () => refuse(`It cannot be taken back: what "${text}" changed was changed again since.`);
@@ -74,9 +74,9 @@ function restored(now: Situation, { kind, key, was, is }: Edit, text: string): E
   if (isDocumentKind(kind)) {
     const read = DOCUMENT_KINDS[kind].parse(both.doc);
     if (!read.ok) return since();
-    return edit(kind, key, stands as never, filled(now, kind, read.value) as never);
+    return edit(kind, key, current as never, filled(now, kind, read.value) as never);
   }
-  return edit(kind, key, stands as never, both.doc as never);
+  return edit(kind, key, current as never, both.doc as never);
 }
 
 const filled = ({ secrets }: Situation, kind: StoredKind, doc: object | null): object | null =>

@@ -243,13 +243,13 @@ export class Derivations {
 
   /** A table of paths with the pictures that they find. */
   private pictured({ fallback }: KeyedPictures, made: NewTable): NewTable {
-    const stand = fallback === '' ? '' : (this.picture(fallback, false) ?? '');
+    const standIn = fallback === '' ? '' : (this.picture(fallback, false) ?? '');
     return {
       ...made,
       columns: [...made.columns, ...PICTURED],
       rows: made.rows.map(([key, row]) => {
         const found = this.picture(String(row['path'] ?? ''), true);
-        return [key, { ...row, picture: found || stand, found: Boolean(found) }];
+        return [key, { ...row, picture: found || standIn, found: Boolean(found) }];
       }),
     };
   }

@@ -72,13 +72,13 @@ export function findings(night: PreflightScope, board: BoardView): Finding[] {
     ...ofRules(night),
     ...night.documents.output.flatMap(ofZones),
   ];
-  return SEVERITIES.flatMap((harm) => found.filter((f) => f.severity === harm));
+  return SEVERITIES.flatMap((severity) => found.filter((f) => f.severity === severity));
 }
 
 /** Database, disk, a rehearsal, test cards, and what could not be read. */
 function ofThePlace({ database, disk, rehearsal, cards, documents, unread }: PreflightScope): Finding[] {
-  const of = (key: string, harm: Severity, what: string, says: string, mend: Fix): Finding => ({
-    ...{ key, severity: harm, subject: what, text: says, fix: mend },
+  const of = (key: string, severity: Severity, subject: string, text: string, fix: Fix): Finding => ({
+    ...{ key, severity, subject, text, fix },
   });
   const found: Finding[] = [];
   if (!database.ok)
@@ -137,15 +137,15 @@ function ofSource({ key, name, health }: SourceState): Finding[] {
 function ofPages({ documents, pages, gone }: PreflightScope): Finding[] {
   const nameOf = (key: string) => documents.output.find((o) => o.key === key)?.name ?? key;
   const bad = [...gone, ...pages].flatMap((page): Finding[] => {
-    const says = wrongWithPage(page);
+    const problem = wrongWithPage(page);
     const key = `page ${page.id} ${page.state}`;
-    return says
+    return problem
       ? [
           {
             key,
             severity: 'now',
             subject: nameOf(page.output),
-            text: `The page at ${page.from} ${says}.`,
+            text: `The page at ${page.from} ${problem}.`,
             fix: go('Outputs', '/outputs'),
           },
         ]
@@ -164,15 +164,15 @@ function ofPages({ documents, pages, gone }: PreflightScope): Finding[] {
 /** What the audience would see wrong of an item, in each of its zones. */
 function ofItem({ documents, lanes, fits }: PreflightScope, item: Item, board: BoardView): Finding[] {
   const template = documents.template.find((t) => t.key === item.template);
-  const mend = go('Edit', `/rundown?item=${encodeURIComponent(item.key)}`);
-  const of = `${item.number} ${item.name}`;
-  const harm: Severity = airing(lanes, item.key).length ? 'now' : 'taken';
-  const one = (says: string, how: Severity = harm): Finding => ({
-    ...{ key: `item ${item.key} ${says}`, severity: how, subject: of, text: says, fix: mend },
+  const fix = go('Edit', `/rundown?item=${encodeURIComponent(item.key)}`);
+  const subject = `${item.number} ${item.name}`;
+  const usual: Severity = airing(lanes, item.key).length ? 'now' : 'taken';
+  const one = (text: string, severity: Severity = usual): Finding => ({
+    ...{ key: `item ${item.key} ${text}`, severity, subject, text, fix },
   });
   if (!template) return [one('Its template is missing.')];
   if (item.zones.length === 0) return [one('It goes to no zone yet.', 'look')];
-  const said = new Set<string>();
+  const problems = new Set<string>();
   const found: Finding[] = [];
   for (const place of item.zones) {
     const output = documents.output.find((o) => o.key === place.output);
@@ -181,14 +181,14 @@ function ofItem({ documents, lanes, fits }: PreflightScope, item: Item, board: B
       found.push(one(`It goes to a zone that is gone: ${placeKey(place)}.`));
       continue;
     }
-    for (const says of preflight(layoutFor(template, zone), item.inputs, template.inputs, board))
-      said.add(says);
-    for (const says of fits.get(fitKey(item.key, place)) ?? [])
-      said.add(`${output.name}, ${zone.name}: ${says}`);
+    for (const text of preflight(layoutFor(template, zone), item.inputs, template.inputs, board))
+      problems.add(text);
+    for (const text of fits.get(fitKey(item.key, place)) ?? [])
+      problems.add(`${output.name}, ${zone.name}: ${text}`);
     if (unfit(template, zone))
       found.push(one(`No layout has the shape of ${output.name}, ${zone.name}.`, 'look'));
   }
-  return [...[...said].map((says) => one(says)), ...found];
+  return [...[...problems].map((text) => one(text)), ...found];
 }
 
 /** True where a layout stands in the middle of a zone because none has its shape. */
@@ -277,9 +277,9 @@ function ofRules({ documents }: PreflightScope): Finding[] {
 /** Gaps and overlaps of a board that is all zones, and what is outside. */
 function ofZones(output: Output): Finding[] {
   const { gaps, overlaps, outside } = coverageOf(output);
-  const mend = go('Outputs', `/outputs`);
-  const one = (what: string, says: string): Finding => ({
-    ...{ key: `zones ${output.key} ${what}`, severity: 'look', subject: output.name, text: says, fix: mend },
+  const fix = go('Outputs', `/outputs`);
+  const one = (what: string, text: string): Finding => ({
+    ...{ key: `zones ${output.key} ${what}`, severity: 'look', subject: output.name, text, fix },
   });
   return [
     ...(output.venue && gaps.length

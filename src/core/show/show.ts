@@ -121,7 +121,7 @@ export function laneOf(show: Show, at: Pick<Lane, 'output' | 'zone'>): Lane {
 }
 
 /** A lane with something else on air: what stood there is what stood before, unless it is the same item again; what is taken is off the queue. */
-export const standingIn = (lane: Lane, onAir: OnAir | null): Lane => ({
+export const withOnAir = (lane: Lane, onAir: OnAir | null): Lane => ({
   ...lane,
   onAir,
   ...(lane.onAir?.item === onAir?.item ? {} : { before: lane.onAir }),
@@ -143,8 +143,8 @@ export const takenOf = (onAir: OnAir | null): Taken | null =>
   onAir && { item: onAir.item, takenAt: onAir.takenAt };
 
 /** True where what stands in a lane is still that take; where it was none, while nothing stands there. */
-export const isStill = (stands: Taken | null, taken: Taken | null): boolean =>
-  stands?.item === taken?.item && stands?.takenAt === taken?.takenAt;
+export const isStill = (current: Taken | null, taken: Taken | null): boolean =>
+  current?.item === taken?.item && current?.takenAt === taken?.takenAt;
 
 /** The item of a key. Throws a Refusal where there is none. */
 export function itemOf(show: Pick<Show, 'items'>, key: string): Item {

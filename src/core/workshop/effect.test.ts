@@ -24,7 +24,7 @@ describe('inputs without effect', () => {
   const inputs = [input('line'), input('on', { kind: 'switch' })];
   it('the text of a call-out that is switched off says what would switch it on', () => {
     expect(idle(inputs, [callOut], { line: 'x', on: false })).toEqual([
-      { input: 'line', hidden: 'call-out', mend: { input: 'on', label: 'ON', value: true, says: 'on' } },
+      { input: 'line', hidden: 'call-out', fix: { input: 'on', label: 'ON', value: true, text: 'on' } },
     ]);
     expect(idle(inputs, [callOut], { on: true })).toEqual([]);
   });
@@ -35,7 +35,7 @@ describe('inputs without effect', () => {
     const turned = group('g', [text('t', { text: { input: 'line' } })], {
       shows: { input: 'on', format: 'not' },
     });
-    expect(idle(inputs, [turned], { on: true })[0]!.mend).toMatchObject({ value: false, says: 'off' });
+    expect(idle(inputs, [turned], { on: true })[0]!.fix).toMatchObject({ value: false, text: 'off' });
   });
   it('what stands in another member of a one-of group says which one to choose', () => {
     const choices = [
@@ -54,15 +54,15 @@ describe('inputs without effect', () => {
       {
         input: 'line',
         hidden: 'g',
-        mend: { input: 'pick', label: 'PICK', value: 'b', says: 'With a badge' },
+        fix: { input: 'pick', label: 'PICK', value: 'b', text: 'With a badge' },
       },
     ]);
   });
-  it('what a field hides has no mend here; what is hidden for good has none', () => {
+  it('what a field hides has no fix here; what is hidden for good has none', () => {
     const byField = group('g', [text('t', { text: { input: 'line' } })], { shows: { field: 'f' } });
-    expect(idle(inputs, [byField], {}, { f: false })[0]).toMatchObject({ hidden: 'g', mend: null });
+    expect(idle(inputs, [byField], {}, { f: false })[0]).toMatchObject({ hidden: 'g', fix: null });
     const never = text('t', { text: { input: 'line' }, shows: false });
-    expect(idle(inputs, [never], {})[0]).toMatchObject({ hidden: 't', mend: null });
+    expect(idle(inputs, [never], {})[0]).toMatchObject({ hidden: 't', fix: null });
   });
   it('what shows a layer itself, and what no layer asks for, are no such inputs', () => {
     expect(idle(inputs, [callOut], { on: false }).map((i) => i.input)).toEqual(['line']);

@@ -12,7 +12,7 @@ export interface Idle {
   /** The layer that is hidden. */
   hidden: string;
   /** The input that shows it again, and what that has to hold; null where it is no input alone that hides it. */
-  mend: { input: string; label: string; value: Scalar; says: string } | null;
+  fix: { input: string; label: string; value: Scalar; text: string } | null;
 }
 
 const asks = (layer: Layer, key: string): boolean =>
@@ -31,19 +31,19 @@ const settings = ({ kind, choices }: InputDef): Scalar[] =>
   kind === 'switch' ? [true, false] : kind === 'choice' ? (choices ?? []).map((c) => c.value) : [];
 
 /** The one input whose other setting shows a layer again that is hidden by a Value. */
-function mendOf(
+function fixOf(
   inputs: readonly InputDef[],
   by: unknown,
   hidden: (scope: Scope) => boolean,
   scope: Scope,
-): Idle['mend'] {
+): Idle['fix'] {
   if (!isValue(by)) return null;
   const asked = namesIn(by).inputs;
   for (const def of inputs.filter((i) => asked.has(i.key)))
     for (const value of settings(def)) {
       const input = (key: string) => (key === def.key ? value : scope.input(key));
       if (!hidden({ ...scope, input }))
-        return { input: def.key, label: def.label, value, says: saysOf(def, value) };
+        return { input: def.key, label: def.label, value, text: textOf(def, value) };
     }
   return null;
 }
@@ -78,13 +78,13 @@ export function withoutEffect(
         if (!one || (shows && at === chain.length - 1)) return [];
         const hidden = (s: Scope) => hiddenBy(one, chain[at - 1], s) !== null;
         const by = hiddenBy(one, chain[at - 1], scope);
-        first ??= { input: key, hidden: one.name, mend: mendOf(inputs, by, hidden, scope) };
+        first ??= { input: key, hidden: one.name, fix: fixOf(inputs, by, hidden, scope) };
       }
       return first ? [first] : [];
     });
 }
 
 /** What an input holds, in words. */
-const saysOf = ({ choices }: InputDef, value: Scalar): string =>
+const textOf = ({ choices }: InputDef, value: Scalar): string =>
   choices?.find((c) => c.value === value)?.label ??
   (value === true ? 'on' : value === false ? 'off' : String(value ?? ''));

@@ -9,7 +9,7 @@ export const POST: APIRoute = ({ request, url, locals: { engine } }) => {
     atATime(async () => {
       const name = url.searchParams.get('name') ?? '';
       const bytes = await readBytes(incomingOf(request), LARGEST);
-      const found = await engine.takeIn(() => engine.library.take(bytes, name));
+      const found = await engine.runImport(() => engine.library.take(bytes, name));
       if ('reason' in found) return refuse(found.status, found.reason);
       return 'problem' in found
         ? refuse(415, found.problem)

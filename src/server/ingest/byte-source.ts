@@ -182,24 +182,16 @@ export class ByteSource implements RunningSource {
   }
 
   state(waiting: SourceState['waiting'] = []): SourceState {
-    const { key, name, transport } = this.doc;
-    return {
-      key,
-      name,
-      address: addressOf(transport),
-      health: this.health,
+    return this.status.state({
       connected: this.connected,
-      lastWord: this.lastWord,
-      rate: this.status.rate,
       counts: {
         ...(this.decoder?.counts ?? { good: this.goodLines, badChecks: this.badLines, skipped: 0 }),
         refused: this.refused,
         overtaken: this.overtaken,
         dropped: this.dropped,
       },
-      trouble: this.status.trouble,
       waiting,
-    };
+    });
   }
 
   private openAgain(reason: string | null): void {

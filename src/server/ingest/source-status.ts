@@ -1,5 +1,5 @@
 import type { Health } from '../../core/source/health.ts';
-import type { SourceDoc } from '../../core/source/source.ts';
+import { addressOf, type SourceDoc } from '../../core/source/source.ts';
 import { sourceMemory, type SourceMemory } from '../../core/tape/memory.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import type { SourceListener } from './source-listener.ts';
@@ -48,6 +48,13 @@ export class SourceStatus {
   /** Notes trouble, as a sentence for the operator. */
   report(text: string): void {
     this.trouble = { text, at: this.listener.now() };
+  }
+
+  /** What desks are told of it. */
+  state(more: Pick<SourceState, 'connected' | 'changedAt' | 'counts' | 'waiting'>): SourceState {
+    const { key, name, transport } = this.source.doc;
+    const { health, lastWord, rate, trouble } = this;
+    return { key, name, address: addressOf(transport), health, lastWord, rate, trouble, ...more };
   }
 
   /** What is known, with times counted from `zero`. */

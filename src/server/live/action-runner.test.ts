@@ -6,7 +6,7 @@ import { read, setUp } from '../../../tests/support/engine.ts';
 const opening = read('demo/game/opening-night.json') as Game;
 const at = (desk: string, view = 'game') => ({ desk: `desk-of-${desk}`, who: desk, view });
 
-describe('Acting', () => {
+describe('ActionRunner', () => {
   it('takes back and does again for each person at each view, over restarts, and refuses what others changed since', async () => {
     const { engine, store, act, desk } = await setUp();
     const pin = (who: string, text: string, view = 'live', field = 'home.score') =>

@@ -56,25 +56,25 @@ export class Air {
    */
   follow(outputs: Iterable<string>): DeskOp[] {
     const { hub, show, world } = this.parts;
-    const news: DeskOp[] = [];
+    const ops: DeskOp[] = [];
     for (const key of outputs) {
       const output = world.documents.output.get(key);
       for (const [at, lane] of show.lanes) {
         if (lane.output !== key || output?.zones.some((z) => z.key === lane.zone)) continue;
         this.onAir.mount({ ...lane, onAir: null });
         show.lanes.delete(at);
-        news.push({ op: 'document-gone', kind: 'lane', key: at });
+        ops.push({ op: 'document-gone', kind: 'lane', key: at });
       }
       if (!output) {
         hub.shut(airStream(key));
-        if (show.cards.delete(key)) news.push(this.cardNews());
+        if (show.cards.delete(key)) ops.push(this.cardOp());
         continue;
       }
-      for (const doc of this.open(key)) news.push({ op: 'document', kind: 'lane', key: laneKey(doc), doc });
+      for (const doc of this.open(key)) ops.push({ op: 'document', kind: 'lane', key: laneKey(doc), doc });
       for (const lane of show.lanes.values()) if (lane.output === key) this.onAir.place(lane);
       hub.refresh(airStream(key));
     }
-    return news;
+    return ops;
   }
 
   /** Puts the test card over an output, or takes it away. Gives what the desks are to be told of it. */
@@ -83,7 +83,7 @@ export class Air {
     if (on) show.cards.add(output);
     else show.cards.delete(output);
     hub.refresh(airStream(output));
-    return this.cardNews();
+    return this.cardOp();
   }
 
   /** Says whether boards in the venue move. Gives what the desks are to be told of it. */
@@ -95,7 +95,7 @@ export class Air {
     return { op: 'quiet', quiet: why };
   }
 
-  private cardNews = (): DeskOp => ({ op: 'cards', cards: [...this.parts.show.cards] });
+  private cardOp = (): DeskOp => ({ op: 'cards', cards: [...this.parts.show.cards] });
 
   /** Draws anew the backgrounds that are of the library, which is another now. */
   repaint(): void {

@@ -56,7 +56,7 @@ export function carryOut(running: Running, change: Change): void {
   const touched = touchedSources(world, edits);
   for (const edit of edits) keep(running, edit);
   for (const key of touchedSources(world, edits)) touched.add(key);
-  let laneNews: DeskOp[] = [];
+  let laneOps: DeskOp[] = [];
   // One moment for all that it puts on and off, on whichever outputs.
   const at = change.lead ? running.scheduler.now() + change.lead : undefined;
   running.air.atOnce(at, () => {
@@ -80,7 +80,7 @@ export function carryOut(running: Running, change: Change): void {
     });
     const templates = new Set(editsOf(change, 'template').map((e) => e.key));
     if (templates.size) running.air.renew(templates);
-    laneNews = running.air.follow(new Set(editsOf(change, 'output').map((e) => e.key)));
+    laneOps = running.air.follow(new Set(editsOf(change, 'output').map((e) => e.key)));
     for (const { is } of editsOf(change, 'lane')) if (is) running.air.putLane(is);
   });
   for (const { key, is } of editsOf(change, 'media')) library.put(key, is);
@@ -96,7 +96,7 @@ export function carryOut(running: Running, change: Change): void {
   if (press) running.sources().press(press.source, press.changes);
   if (change.giveBack) running.sources().giveBack(change.giveBack);
   for (const edit of edits) tell(running, edit);
-  laneNews.forEach(running.desk);
+  laneOps.forEach(running.desk);
   tellWorld(running, edits);
   if (touched.size || change.giveBack || press)
     running.desk({ op: 'sources', sources: running.sources().states() });

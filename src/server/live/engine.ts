@@ -310,8 +310,8 @@ export class Engine {
     };
   }
 
-  /** Takes a picture, a loop or a tape in; gives what it is, or why it was not taken. */
-  takeIn<T>(work: () => Promise<T>): Promise<T | { status: number; reason: string }> {
+  /** Imports a picture, a loop or a tape; gives what it is, or why it was not taken. */
+  runImport<T>(work: () => Promise<T>): Promise<T | { status: number; reason: string }> {
     return importing(this.store, this.logger, work);
   }
 
@@ -381,7 +381,7 @@ export class Engine {
     this.hub.tellWatchers((of) => {
       const noted = new ReadLog();
       const trace = this.trace(of, noted);
-      return { trace, stands: () => noted.isCurrent };
+      return { trace, isCurrent: () => noted.isCurrent };
     });
   }
 

@@ -279,7 +279,7 @@ export class Hub {
    * Tells those that watch what they watch: worked out once for all who watch the same thing, again only when something that
    * it read is another, and told only where it says something else than before.
    */
-  tellWatchers(traceOf: (of: Traced) => { trace: Trace; stands: () => boolean }): void {
+  tellWatchers(traceOf: (of: Traced) => { trace: Trace; isCurrent: () => boolean }): void {
     const watched = new Set<string>();
     for (const { clients } of this.streams.values())
       for (const client of clients) {
@@ -287,8 +287,8 @@ export class Hub {
         if (!watching) continue;
         const key = tracedKey(watching);
         if (!watched.has(key) && !this.traces.get(key)?.isCurrent()) {
-          const { trace, stands } = traceOf(watching);
-          this.traces.set(key, { text: JSON.stringify({ t: 'trace', trace }), isCurrent: stands });
+          const { trace, isCurrent } = traceOf(watching);
+          this.traces.set(key, { text: JSON.stringify({ t: 'trace', trace }), isCurrent });
         }
         watched.add(key);
         const { text } = this.traces.get(key)!;

@@ -70,8 +70,8 @@ export class OnAir {
     const { key, width, height, background, zones } = now;
     const items = zones.flatMap((zone): AirItem[] => {
       const mount = laneKey({ output, zone: zone.key });
-      const standing = this.mounted.get(mount);
-      return standing ? [{ ...standing.item, states: this.parts.resolver.states(mount) }] : [];
+      const mounted = this.mounted.get(mount);
+      return mounted ? [{ ...mounted.item, states: this.parts.resolver.states(mount) }] : [];
     });
     return {
       card: this.parts.show.cards.has(key) ? cardOf(now) : null,

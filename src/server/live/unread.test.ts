@@ -47,25 +47,25 @@ describe('Documents that cannot be read', () => {
     });
     const put = await act({ kind: 'put-document', what: 'profile', body: profile });
     expect(put).toMatchObject({ status: 409, reason: expect.stringContaining('Mend or delete it first') });
-    const mend = (what: string, key: string, body: object | null) =>
-      act({ kind: 'mend-document', what, key, body });
-    expect(await mend('profile', 'ice-hockey', spoilt(profile, { fields: [] }))).toMatchObject({
+    const repair = (what: string, key: string, body: object | null) =>
+      act({ kind: 'repair-document', what, key, body });
+    expect(await repair('profile', 'ice-hockey', spoilt(profile, { fields: [] }))).toMatchObject({
       reason: 'This is not mended yet: fields: must be a list of 1 to 5000.',
     });
-    expect(await mend('profile', 'ice-hockey', spoilt(profile, { key: 'other' }))).toMatchObject({
+    expect(await repair('profile', 'ice-hockey', spoilt(profile, { key: 'other' }))).toMatchObject({
       reason: expect.stringContaining('has the key "ice-hockey"'),
     });
-    expect(await mend('profile', 'handball', profile)).toMatchObject({
+    expect(await repair('profile', 'handball', profile)).toMatchObject({
       reason: expect.stringContaining('There is no sport "handball"'),
     });
     expect(store.committed).toHaveLength(0);
-    expect(await mend('profile', 'ice-hockey', profile)).toMatchObject({
+    expect(await repair('profile', 'ice-hockey', profile)).toMatchObject({
       text: 'Mended the sport Ice hockey, which could not be read',
     });
     expect(engine.world.documents.profile.has('ice-hockey')).toBe(true);
-    expect(await mend('template', 'mine', spoilt(template!, { key: 'mine' }))).toMatchObject({ ok: true });
+    expect(await repair('template', 'mine', spoilt(template!, { key: 'mine' }))).toMatchObject({ ok: true });
     expect(engine.world.documents.template.get('mine')?.name).toBe(template!.name);
-    expect(await mend('game', 'second', null)).toMatchObject({
+    expect(await repair('game', 'second', null)).toMatchObject({
       text: expect.stringMatching(/^Deleted the game/),
     });
     expect(unreadOf(page('desk'))).toEqual([]);
@@ -73,7 +73,7 @@ describe('Documents that cannot be read', () => {
       op: 'world',
       world: { unread: [] },
     });
-    expect(await mend('game', 'second', null)).toMatchObject({ status: 409 });
+    expect(await repair('game', 'second', null)).toMatchObject({ status: 409 });
     expect(await act({ kind: 'put-document', what: 'profile', body: profile })).toMatchObject({ ok: true });
   });
 
@@ -97,7 +97,7 @@ describe('Documents that cannot be read', () => {
     });
     expect(await act({ kind: 'remove-source', source: 'second' })).toMatchObject({ status: 409 });
     const body = spoilt(map, { key: 'second' });
-    expect(await act({ kind: 'mend-document', what: 'frame-map', key: 'second', body })).toMatchObject({
+    expect(await act({ kind: 'repair-document', what: 'frame-map', key: 'second', body })).toMatchObject({
       ok: true,
     });
     expect(engine.incoming.bundle('second')?.map?.key).toBe('second');
@@ -111,7 +111,7 @@ describe('Documents that cannot be read', () => {
     const { act, air } = await setUp({ template: [spoilt(bar, { layouts: [] })] });
     const body = structuredClone(bar);
     body.layouts[0]!.height = 99;
-    expect(await act({ kind: 'mend-document', what: 'template', key: bar.key, body })).toMatchObject({
+    expect(await act({ kind: 'repair-document', what: 'template', key: bar.key, body })).toMatchObject({
       ok: true,
     });
     expect(air.ops<AirOp>().at(-1)).toMatchObject({

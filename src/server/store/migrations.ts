@@ -189,6 +189,18 @@ const migrations = [
     name: '010-continued-by',
     up: ({ context: q }: { context: QueryInterface }) => q.renameColumn('actions', 'goneOn', 'continuedBy'),
   },
+  {
+    name: '011-action-kinds',
+    async up({ context: q }: { context: QueryInterface }) {
+      const renamed = { 'lane-by-itself': 'lane-automatic', 'mend-document': 'repair-document' };
+      for (const [was, is] of Object.entries(renamed)) {
+        // What takes an action back may be one of its own kind.
+        const replacements = { was, is, asked: `"kind":"${was}"`, asks: `"kind":"${is}"` };
+        await q.sequelize.query('UPDATE actions SET kind = :is WHERE kind = :was', { replacements });
+        await q.sequelize.query('UPDATE actions SET past = REPLACE(past, :asked, :asks)', { replacements });
+      }
+    },
+  },
 ];
 
 /** An item as it was kept before it was a document. */

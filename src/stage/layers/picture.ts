@@ -123,8 +123,8 @@ export class PictureView extends LayerView<'picture'> {
     if (this.mount.item.since === undefined) return;
     let jumped = old();
     /** How long it stands when it jumps, in s. */
-    let stands = 0;
-    loop.onseeked = () => (stands = Math.min(0.5, old() - jumped));
+    let jumpTime = 0;
+    loop.onseeked = () => (jumpTime = Math.min(0.5, old() - jumped));
     loop.ontimeupdate = () => {
       const by = late();
       const off = Math.abs(by);
@@ -132,7 +132,7 @@ export class PictureView extends LayerView<'picture'> {
       if (off > loop.duration / 2) return;
       if (off > OUT_OF_STEP && old() - jumped > BETWEEN_JUMPS) {
         jumped = old();
-        loop.currentTime = (loop.currentTime + by + stands) % loop.duration;
+        loop.currentTime = (loop.currentTime + by + jumpTime) % loop.duration;
       } else loop.playbackRate = off < IN_STEP ? 1 : by > 0 ? 1 + CATCH_UP : 1 - CATCH_UP;
     };
   }

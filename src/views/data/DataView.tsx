@@ -221,8 +221,8 @@ function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorPr
   const tables = useKnown(desk, 'tables');
   // What is tried is tried on the board as it is now.
   useDesk(desk, (s) => s.fields);
-  const stands = () => desk.store.getState().desk?.derived.find((d) => d.doc.key === saved.key)?.doc;
-  const editing = useEditing({ desk, kind: 'derived', key: saved.key, saved, isNew, current: stands, read });
+  const current = () => desk.store.getState().desk?.derived.find((d) => d.doc.key === saved.key)?.doc;
+  const editing = useEditing({ desk, kind: 'derived', key: saved.key, saved, isNew, current, read });
   const { draft, dirty, set: setDraft } = editing;
   const context: ValueContext = useMemo(
     () => ({

@@ -47,10 +47,10 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
   /** The field that was added last: its name is to be typed at once. */
   const [fresh, setFresh] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
-  const stands = () => desk.store.getState().desk?.documents.profile.find((p) => p.key === profile.key);
+  const current = () => desk.store.getState().desk?.documents.profile.find((p) => p.key === profile.key);
   const saved = snapshot.documents.profile.find((p) => p.key === profile.key);
   const editing = useEditing({
-    ...{ desk, kind: 'profile', key: profile.key, saved: saved ?? profile, current: stands },
+    ...{ desk, kind: 'profile', key: profile.key, saved: saved ?? profile, current },
     isNew: saved === undefined,
     read,
   });

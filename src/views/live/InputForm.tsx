@@ -70,7 +70,7 @@ export function InputForm({ desk, template, layout, inputs, onEdit, onTake }: Pr
           <Row
             def={def}
             idle={idle.find((i) => i.input === def.key)}
-            onMend={({ input, value }) => onEdit({ [input]: value })}
+            onFix={({ input, value }) => onEdit({ [input]: value })}
           >
             <Control
               def={def}
@@ -91,12 +91,12 @@ export function InputForm({ desk, template, layout, inputs, onEdit, onTake }: Pr
 function Row({
   def,
   idle,
-  onMend,
+  onFix,
   children,
 }: {
   def: InputDef;
   idle: Idle | undefined;
-  onMend: (mend: NonNullable<Idle['mend']>) => void;
+  onFix: (fix: NonNullable<Idle['fix']>) => void;
   children: ReactNode;
 }) {
   const Tag = def.kind === 'text' ? 'label' : 'div';
@@ -112,11 +112,11 @@ function Row({
       {idle && (
         <p className={css['idle']}>
           Does not show: {idle.hidden} is hidden.
-          {idle.mend && (
-            <Button onClick={() => onMend(idle.mend!)}>
-              {idle.mend.value === true
-                ? `Switch ${idle.mend.label} on`
-                : `Set ${idle.mend.label} to ${idle.mend.says}`}
+          {idle.fix && (
+            <Button onClick={() => onFix(idle.fix!)}>
+              {idle.fix.value === true
+                ? `Switch ${idle.fix.label} on`
+                : `Set ${idle.fix.label} to ${idle.fix.text}`}
             </Button>
           )}
         </p>

@@ -25,7 +25,7 @@ export function LaneSelf({
   };
   const own = triggers.filter((t) => items.some((i) => i.key === t.item && placesIn(i, lane)));
   const turn = (what: Automatic, on: boolean) =>
-    void desk.act({ kind: 'lane-by-itself', output, zone, what, on });
+    void desk.act({ kind: 'lane-automatic', output, zone, what, on });
   if (!has.length && !has.follows && own.length === 0) return null;
   return (
     <div className={css['self']} role="group" aria-label="By itself">

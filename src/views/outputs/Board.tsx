@@ -19,13 +19,13 @@ import css from './OutputsView.module.css';
 const BoardPicture = later(() => import('./BoardPicture.tsx').then((m) => m.BoardPicture));
 
 /** One output as it is worked at: its picture with the zones on it, the zones in numbers, and what it is beside. */
-export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
+export function Board({ desk, snapshot, saved }: Seen & { saved: Output }) {
   /** The items that are on air here, by zone. */
   const airing = new Map(
-    snapshot.lanes.flatMap((l) => (l.output === stands.key && l.onAir ? [[l.zone, l.onAir.item]] : [])),
+    snapshot.lanes.flatMap((l) => (l.output === saved.key && l.onAir ? [[l.zone, l.onAir.item]] : [])),
   );
-  const onAir = stands.zones.filter((z) => airing.has(z.key)).map((z) => z.name);
-  const work = useDocumentSession(desk, 'output', stands, onAir.length > 0);
+  const onAir = saved.zones.filter((z) => airing.has(z.key)).map((z) => z.name);
+  const work = useDocumentSession(desk, 'output', saved, onAir.length > 0);
   const { doc: output, change } = work;
   const [chosen, setChosen] = useState<string | null>(null);
   const zone = output.zones.find((z) => z.key === chosen) ?? null;
@@ -71,13 +71,7 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
       <section className={css['board']} aria-label={output.name}>
         <header className={css['top']}>
           <h2>{output.name}</h2>
-          <VersionsButton
-            desk={desk}
-            kind="output"
-            documentKey={stands.key}
-            now={stands}
-            name={stands.name}
-          />
+          <VersionsButton desk={desk} kind="output" documentKey={saved.key} now={saved} name={saved.name} />
           <span className={css['gap']} />
           <UndoRedoButtons undo={work.undo} redo={work.redo} onUndo={work.goBack} onRedo={work.goForth} />
         </header>
@@ -95,7 +89,7 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
         >
           <BoardPicture
             output={output}
-            stands={stands}
+            saved={saved}
             lie={lie}
             layouts={() => layoutsUsed(snapshot)}
             chosen={chosen}
@@ -139,7 +133,7 @@ export function Board({ desk, snapshot, stands }: Seen & { stands: Output }) {
         desk={desk}
         snapshot={snapshot}
         work={work}
-        stands={stands}
+        saved={saved}
         airs={onAir.length > 0}
         zone={zone}
         onZones={setZones}

@@ -13,7 +13,7 @@ import css from './OutputsView.module.css';
 /** An output as it is on air, with its zones on it as they are being changed: chosen, moved and sized by hand. */
 export function BoardPicture({
   output,
-  stands,
+  saved,
   lie,
   layouts,
   chosen,
@@ -22,7 +22,7 @@ export function BoardPicture({
 }: {
   output: Output;
   /** As it is saved: what is on air is drawn by that. */
-  stands: Output;
+  saved: Output;
   lie: Coverage;
   /** Of all that can be on it: what they are written in is loaded first. */
   layouts: () => readonly Layout[];
@@ -40,7 +40,7 @@ export function BoardPicture({
   const space = useRoom(room);
   const scale = Math.max(0, Math.min((space.width - 40) / width, (space.height - 40) / height));
   const first = useStable(layouts);
-  useEffect(() => airPicture(air.current!, stands.key, first()), [stands.key, first]);
+  useEffect(() => airPicture(air.current!, saved.key, first()), [saved.key, first]);
   const zones = () => [...(sheet.current?.querySelectorAll<HTMLElement>('[data-id]') ?? [])];
   useEffect(() => {
     setTarget(zones().filter((el) => el.dataset['id'] === chosen));

@@ -86,7 +86,7 @@ function Outputs({ desk, snapshot }: Seen) {
         )}
         <LastAction desk={desk} />
       </aside>
-      <Board key={output.key} desk={desk} snapshot={snapshot} stands={output} />
+      <Board key={output.key} desk={desk} snapshot={snapshot} saved={output} />
     </>
   );
 }

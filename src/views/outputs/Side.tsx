@@ -31,13 +31,13 @@ export function Side({
   desk,
   snapshot,
   work,
-  stands,
+  saved,
   airs,
   zone,
   onZones,
 }: Seen & {
   work: DocumentSession<Output>;
-  stands: Output;
+  saved: Output;
   /** Something is on air there. */
   airs: boolean;
   /** The zone that is chosen. */
@@ -45,8 +45,8 @@ export function Side({
   onZones: (text: string, zones: Zone[]) => void;
 }) {
   const { doc: output, change } = work;
-  const carded = snapshot.cards.includes(stands.key);
-  const card = (on: boolean) => void desk.act({ kind: 'test-card', output: stands.key, on });
+  const carded = snapshot.cards.includes(saved.key);
+  const card = (on: boolean) => void desk.act({ kind: 'test-card', output: saved.key, on });
   return (
     <aside className={shell['side']} aria-label="Output">
       <section className={shell['panel']} aria-label="The output">
@@ -114,19 +114,19 @@ export function Side({
             label="Show it…"
             yes="Show it"
             no="Leave it"
-            says={`It covers all that is on air on ${stands.name}.`}
+            says={`It covers all that is on air on ${saved.name}.`}
             onYes={() => card(true)}
           />
         ) : (
           <Button onClick={() => card(true)}>Show it</Button>
         )}
       </section>
-      <Addresses output={stands} pages={snapshot.pages.filter((p) => p.output === stands.key)} />
+      <Addresses output={saved} pages={snapshot.pages.filter((p) => p.output === saved.key)} />
       <ConfirmButton
         label="Delete the output…"
         says="Its zones go with it."
         disabled={snapshot.documents.output.length === 1}
-        onYes={() => void desk.act({ kind: 'remove-document', what: 'output', key: stands.key })}
+        onYes={() => void desk.act({ kind: 'remove-document', what: 'output', key: saved.key })}
       />
     </aside>
   );

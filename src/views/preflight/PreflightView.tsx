@@ -22,7 +22,7 @@ const HEADINGS: Record<Severity, string> = {
 /** How often it is asked what is left of the disk, in ms. */
 const DISK_EVERY = 20_000;
 
-/** Everything that would embarrass, the worst first, each with one step to its mend. It follows what changes. */
+/** Everything that would embarrass, the worst first, each with one step to its fix. It follows what changes. */
 export default function PreflightView() {
   return (
     <View here="/preflight" columns="minmax(0, 1fr)">
@@ -93,13 +93,18 @@ function Findings({ desk, snapshot }: Seen) {
           <CircleCheck size={20} /> Nothing would embarrass you.
         </p>
       )}
-      {SEVERITIES.map((harm) => {
-        const own = shown.filter((f) => f.severity === harm);
+      {SEVERITIES.map((severity) => {
+        const own = shown.filter((f) => f.severity === severity);
         if (own.length === 0) return null;
         return (
-          <section key={harm} className={shell['panel']} data-harm={harm} aria-label={HEADINGS[harm]}>
+          <section
+            key={severity}
+            className={shell['panel']}
+            data-severity={severity}
+            aria-label={HEADINGS[severity]}
+          >
             <h2>
-              {HEADINGS[harm]} <small>{own.length}</small>
+              {HEADINGS[severity]} <small>{own.length}</small>
             </h2>
             <ul className={css['found']}>
               {own.map((f) => (
@@ -116,19 +121,16 @@ function Findings({ desk, snapshot }: Seen) {
   );
 }
 
-function Line({ desk, found: { key, subject: of, text: says, fix: mend } }: { desk: Desk; found: Finding }) {
+function Line({ desk, found: { key, subject, text, fix } }: { desk: Desk; found: Finding }) {
   return (
     <li data-finding={key}>
-      <b>{of}</b>
-      <span>{says}</span>
-      {'act' in mend ? (
-        <Button onClick={() => void desk.act(mend.act)}>{mend.label}</Button>
+      <b>{subject}</b>
+      <span>{text}</span>
+      {'act' in fix ? (
+        <Button onClick={() => void desk.act(fix.act)}>{fix.label}</Button>
       ) : (
-        <a
-          href={mend.href}
-          {...(mend.href.startsWith('/air/') ? { target: '_blank', rel: 'noreferrer' } : {})}
-        >
-          {mend.label}
+        <a href={fix.href} {...(fix.href.startsWith('/air/') ? { target: '_blank', rel: 'noreferrer' } : {})}>
+          {fix.label}
         </a>
       )}
     </li>

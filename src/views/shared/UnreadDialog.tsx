@@ -41,8 +41,8 @@ const SHOWN = 4;
 function One({ desk, unread: { kind, key, word, name, problems } }: { desk: Desk; unread: Unread }) {
   const [refused, setRefused] = useState<string | null>(null);
   const file = useRef<HTMLInputElement>(null);
-  const mend = async (body: object | null) => {
-    const answer = await desk.act({ kind: 'mend-document', what: kind, key, body });
+  const repair = async (body: object | null) => {
+    const answer = await desk.act({ kind: 'repair-document', what: kind, key, body });
     setRefused(answer.ok ? null : answer.text);
   };
   const bring = async (chosen: File) => {
@@ -53,7 +53,7 @@ function One({ desk, unread: { kind, key, word, name, problems } }: { desk: Desk
       return setRefused(`${chosen.name} is not JSON.`);
     }
     if (typeof body !== 'object' || body === null) return setRefused(`${chosen.name} is no document.`);
-    await mend(body);
+    await repair(body);
   };
   return (
     <li data-unread={`${kind}/${key}`}>
@@ -76,7 +76,7 @@ function One({ desk, unread: { kind, key, word, name, problems } }: { desk: Desk
           Export
         </a>
         <Button onClick={() => file.current?.click()}>Import the mended file…</Button>
-        <ConfirmButton says="It is gone for good." onYes={() => void mend(null)} />
+        <ConfirmButton says="It is gone for good." onYes={() => void repair(null)} />
         <input
           ref={file}
           type="file"

@@ -29,10 +29,10 @@ const read = (doc: Doc) => {
 const act = vi.fn(() => Promise.resolve({ ok: true, text: '' }));
 let revision = 1;
 const desk = { act, revisionOf: () => revision } as unknown as Desk;
-let stands = start;
+let current = start;
 
 function Editor({ saved }: { saved: Doc }) {
-  const editing = useEditing({ desk, kind: 'game', key: 'a', saved, current: () => stands, read });
+  const editing = useEditing({ desk, kind: 'game', key: 'a', saved, current: () => current, read });
   const { draft, set } = editing;
   return (
     <ValidatedForm editing={editing}>
@@ -101,10 +101,12 @@ describe('a document that is being changed', () => {
     rerender(<Editor saved={{ ...start, name: 'Final' }} />);
     expect(name().value).toBe('Rematch!');
     expect(state()).toBe('changed, saved elsewhere, 2');
-    stands = { ...start, name: 'Rematch!' };
+    current = { ...start, name: 'Rematch!' };
     await user.click(screen.getByText('Save'));
-    expect(act).toHaveBeenCalledWith(expect.objectContaining({ revision: 2, body: { ...stands, key: 'a' } }));
-    rerender(<Editor saved={stands} />);
+    expect(act).toHaveBeenCalledWith(
+      expect.objectContaining({ revision: 2, body: { ...current, key: 'a' } }),
+    );
+    rerender(<Editor saved={current} />);
     await waitFor(() => expect(state()).toBe('as saved, nowhere else, 3'));
   });
 });

@@ -87,16 +87,16 @@ describe('Desk', () => {
   it('takes back one action for each press, however fast they come after each other', async () => {
     const done = ['c', 'b', 'a'].map((id) => ({ id, text: id, at: 0 }));
     let seq = 5;
-    const stand = (from: number) =>
+    const tellFrom = (from: number) =>
       tell(++seq, {
         op: 'undo',
         states: [
           { desk: 'desk-of-mine', view: 'live', undo: 'x', redo: null, past: done.slice(from) as never },
         ],
       });
-    stand(0);
+    tellFrom(0);
     answer = () => {
-      stand(posted.length);
+      tellFrom(posted.length);
       return { ok: true, text: 'Done', seq };
     };
     await Promise.all([takeBack(desk), takeBack(desk), takeBack(desk), desk.redo()]);

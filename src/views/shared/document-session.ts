@@ -100,11 +100,11 @@ export function useDocumentSession<K extends WorkedAt>(
     if (!answer.ok) return setSaving({ state: 'not saved', why: answer.text, clash: answer.clash === true });
     base.current = { doc: body, revision: desk.revisionOf(kind, key) };
     setSaving({ state: 'saved' });
-    takeIn();
+    mergeSaved();
   });
 
-  /** Takes in what stands at the server where that is not what was saved here. */
-  const takeIn = useStable(() => {
+  /** Merges what stands at the server where that is not what was saved here. */
+  const mergeSaved = useStable(() => {
     const { doc: was } = base.current;
     const now = currentDocument(desk, kind, was.key);
     if (!now || asking.current || same(now, was)) return;
@@ -113,7 +113,7 @@ export function useDocumentSession<K extends WorkedAt>(
     put(both);
     base.current = { doc: now, revision: desk.revisionOf(kind, now.key) };
   });
-  useEffect(takeIn, [current, takeIn]);
+  useEffect(mergeSaved, [current, mergeSaved]);
 
   const dirty = !same(doc, base.current.doc);
   useEffect(() => {

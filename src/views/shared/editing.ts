@@ -61,7 +61,7 @@ interface Options<T> {
  * it is saved.
  */
 export function useEditing<T extends object>(options: Options<T>): Editing<T> {
-  const { desk, kind, key, saved, current: stands, read, isNew = false, kept } = options;
+  const { desk, kind, key, saved, current: currentDocument, read, isNew = false, kept } = options;
   const [{ base, revision }, setBegun] = useState(
     () => kept ?? { base: saved, revision: isNew ? 0 : desk.revisionOf(kind, key) },
   );
@@ -108,7 +108,7 @@ export function useEditing<T extends object>(options: Options<T>): Editing<T> {
       const answer = await desk.act(over ? asked : { ...asked, revision });
       setClash(!answer.ok && answer.clash ? answer.text : null);
       if (answer.ok) {
-        const now = stands() ?? draft;
+        const now = currentDocument() ?? draft;
         // What was typed while the answer was under way is being changed already.
         if (same(form.getValues().doc, draft)) reset({ doc: now });
         setBegun({ base: now, revision: desk.revisionOf(kind, key) });

@@ -11,9 +11,9 @@ import css from './PaletteDialog.module.css';
 
 /** The package's named colours. A change shows at once in all that has the colour, on air too: it is saved by its button. */
 export function PaletteDialog({ desk, onClose }: { desk: Desk; onClose: () => void }) {
-  const stands = useDesk(desk, (s) => s.desk!.documents.palette.find((p) => p.key === PALETTE));
+  const saved = useDesk(desk, (s) => s.desk!.documents.palette.find((p) => p.key === PALETTE));
   const [begun] = useState(() => desk.revisionOf('palette', PALETTE));
-  const [colours, setColours] = useState(stands?.colours ?? []);
+  const [colours, setColours] = useState(saved?.colours ?? []);
   const [said, setSaid] = useState('');
   const put = (at: number, part: Partial<Palette['colours'][number]>) =>
     setColours((all) => all.map((c, i) => (i === at ? { ...c, ...part } : c)));

@@ -44,9 +44,9 @@ export default function WorkshopView({ template }: { template: string }) {
   return (
     <View here="/templates" columns="minmax(0, 1fr)" ownUndo>
       {(seen) => {
-        const stands = seen.snapshot.documents.template.find((t) => t.key === template);
-        return stands ? (
-          <Bench {...seen} stands={stands} />
+        const saved = seen.snapshot.documents.template.find((t) => t.key === template);
+        return saved ? (
+          <Bench {...seen} saved={saved} />
         ) : (
           <section className={shell['waiting']}>
             There is no template “{template}”; it may have been deleted.{' '}
@@ -58,16 +58,11 @@ export default function WorkshopView({ template }: { template: string }) {
   );
 }
 
-function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
-  const uses = usesOf(
-    stands.key,
-    snapshot.documents.item,
-    snapshot.lanes,
-    zonesOf(snapshot.documents.output),
-  );
+function Bench({ desk, snapshot, saved }: Seen & { saved: Template }) {
+  const uses = usesOf(saved.key, snapshot.documents.item, snapshot.lanes, zonesOf(snapshot.documents.output));
   const onAir = uses.onAir.length > 0;
   const ahead = useRef<() => void>(null);
-  const work = useDocumentSession(desk, 'template', stands, onAir, () => ahead.current?.());
+  const work = useDocumentSession(desk, 'template', saved, onAir, () => ahead.current?.());
   const { doc: template, change } = work;
   const [layoutKey, setLayoutKey] = useState(
     () => new URLSearchParams(location.hash.slice(1)).get('layout') ?? template.layouts[0]!.key,
@@ -201,8 +196,8 @@ function Bench({ desk, snapshot, stands }: Seen & { stands: Template }) {
         <VersionsButton
           desk={desk}
           kind="template"
-          documentKey={stands.key}
-          now={stands}
+          documentKey={saved.key}
+          now={saved}
           name={template.name}
         />
         <Saved work={work} onAir={uses.onAir} />

@@ -10,7 +10,7 @@ export const POST: APIRoute = ({ request, locals: { engine } }) => {
   return answering(() =>
     atATime(async () => {
       const bytes = await readBytes(incomingOf(request), LARGEST);
-      const info = await engine.takeIn(() => engine.deck.bring(bytes));
+      const info = await engine.runImport(() => engine.deck.bring(bytes));
       if (typeof info === 'object' && 'reason' in info) return refuse(info.status, info.reason);
       return typeof info === 'string' ? refuse(415, info) : Response.json({ ok: true, name: info.name });
     }),

@@ -2,7 +2,7 @@ import { LOOKED_AT } from '../../../core/tree/node.ts';
 import { LRUCache } from 'lru-cache';
 import type { Reading } from '../../../core/decode/reading.ts';
 import { healthOf, retryWait, type Health } from '../../../core/source/health.ts';
-import { addressOf, type DocumentTransport, type SourceDoc } from '../../../core/source/source.ts';
+import type { DocumentTransport, SourceDoc } from '../../../core/source/source.ts';
 import { tracedKey, type CellAt } from '../../../core/trace/traced.ts';
 import type { DocMap } from '../../../core/tree/doc-map.ts';
 import type { TableRead } from '../../../core/tree/read.ts';
@@ -191,20 +191,12 @@ export class DocumentSource implements RunningSource {
   }
 
   state(waiting: SourceState['waiting'] = []): SourceState {
-    const { key, name, transport } = this.doc;
-    return {
-      key,
-      name,
-      address: addressOf(transport),
-      health: this.health,
+    return this.status.state({
       connected: !this.failing && this.status.lastWord !== null,
-      lastWord: this.status.lastWord,
-      rate: this.status.rate,
       changedAt: this.changedAt,
       counts: { good: this.good, badChecks: this.bad, skipped: 0, refused: this.refused },
-      trouble: this.status.trouble,
       waiting,
-    };
+    });
   }
 
   /** A document is silent when it was not fetched; one interval and its patience always belong to its limits. */

@@ -6,8 +6,8 @@ import { edit } from './change.ts';
 import { ActionRequest } from './request.ts';
 import { nameOfPlace } from './world.ts';
 
-class MendDocumentRequest extends ActionRequest {
-  @OneOf('mend-document') kind!: 'mend-document';
+class RepairDocumentRequest extends ActionRequest {
+  @OneOf('repair-document') kind!: 'repair-document';
   @OneOf(...Object.keys(DOCUMENT_KINDS)) what!: DocumentKind;
   @Text(1, 80) key!: string;
   /** What is to stand in place of what could not be read; nothing deletes it. */
@@ -15,8 +15,8 @@ class MendDocumentRequest extends ActionRequest {
 }
 
 /** Puts a document in the place of one that could not be read, or deletes that. */
-export const mendDocument = action({
-  request: MendDocumentRequest,
+export const repairDocument = action({
+  request: RepairDocumentRequest,
   role: 'prepare',
   decide: ({ world }, { what, key, body }) => {
     const { word } = DOCUMENT_KINDS[what];
