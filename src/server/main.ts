@@ -26,7 +26,7 @@ function giveUp(text: string, error?: unknown): void {
 }
 
 async function start(config: Config): Promise<void> {
-  const end = await startFoothill(config, log);
+  let end: () => Promise<void> = async () => {};
   let stopping = false;
   const stop = () => {
     if (stopping) return;
@@ -38,6 +38,7 @@ async function start(config: Config): Promise<void> {
   process.on('SIGINT', stop);
   // Started by the start command, it must not outlive it.
   if (process.send) process.on('disconnect', stop);
+  end = await startFoothill(config, log);
   process.send?.({ ready: true });
 }
 

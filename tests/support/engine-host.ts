@@ -41,6 +41,7 @@ export class EngineHost {
   }
 
   private async ask(what: object | 'end'): Promise<void> {
+    if (!this.process.connected) throw new Error('The process of an engine has ended.');
     const ended = new AbortController();
     const answered = once(this.process, 'message', ended) as Promise<[{ failed?: string }]>;
     const gone = once(this.process, 'exit', ended).then(() => [
