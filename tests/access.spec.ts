@@ -59,8 +59,9 @@ async function violations(page: Page, runOnly = ALL): Promise<string[]> {
 
 /** Looks at a page on dark surfaces for all of it, on light ones for their colours, at every size. */
 async function looked(page: Page, sideways: boolean): Promise<void> {
-  // As a page's own tool would: the policy lets no foreign script in.
-  await page.evaluate(axe);
+  // As a page's own tool would: the policy lets no foreign script in. It notes no element's HTML, which for a long page takes a
+  // third of its time: where an element stands is said all the same.
+  await page.evaluate(`${axe}; axe.configure({ noHtml: true });`);
   for (const theme of ['dark', 'light']) {
     await page.evaluate((t) => (document.documentElement.dataset['theme'] = t), theme);
     for (const size of SIZES) {

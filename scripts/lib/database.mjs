@@ -28,6 +28,18 @@ function greets(port) {
   });
 }
 
+/** Why a program that was run did not do its work: its last line that speaks of an error, for what it says at its end is for all. */
+function whyNot({ stdout, stderr, signal, status, error }) {
+  const lines = `${stdout ?? ''}\n${stderr ?? ''}`
+    .split('\n')
+    .filter((l) => /error|cannot|can't|denied|space/i.test(l));
+  const last = lines
+    .pop()
+    ?.replace(/^.*\[ERROR\]\s*/, '')
+    .trim();
+  return last || error?.message || (signal ? `it was ended by ${signal}` : `it ended with code ${status}`);
+}
+
 /** Makes the data folder of a new database, whole or not at all. */
 function initialise(folder, data) {
   const fresh = join(data, 'db.new');
@@ -43,11 +55,7 @@ function initialise(folder, data) {
     ],
     { encoding: 'utf8' },
   );
-  if (made.status !== 0) {
-    throw new Error(
-      `The database could not be set up in ${folder}: ${`${made.stderr}${made.stdout}`.trim().split('\n').pop()}`,
-    );
-  }
+  if (made.status !== 0) throw new Error(`The database could not be set up in ${folder}: ${whyNot(made)}`);
   renameSync(fresh, folder);
 }
 
