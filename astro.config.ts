@@ -10,7 +10,7 @@ const LISTS = /\/(listbox|selection|collections?|list)\/|\/(ListBox|Collection|C
 
 /** Which file a part goes into, for some; all others go where the bundler finds best. */
 function fileOf(id: string): string | undefined {
-  if (/\/src\/(ui|views)\/.*\.module\.css/.test(id)) return 'desk';
+  if (/\/src\/(ui|views\/shared)\/.*\.module\.css/.test(id)) return 'desk';
   if (/node_modules\/(react|react-dom|scheduler|use-sync-external-store)\//.test(id)) return 'react';
   if (!/node_modules\/(react-aria|react-stately|react-aria-components|@internationalized)\//.test(id)) return;
   if (BASE.test(id)) return 'aria';
@@ -50,7 +50,7 @@ export default defineConfig({
       assetsInlineLimit: 0,
       reportCompressedSize: false,
       // A slow line pays for each file: what all desks look like is one, what all of react-aria stands on, and its lists.
-      rollupOptions: { output: { manualChunks: fileOf, experimentalMinChunkSize: 2_000 } },
+      rollupOptions: { output: { manualChunks: fileOf } },
     },
     plugins: [withoutAsyncHooks, optimizeLocales.vite({ locales: ['en-US'] }) as never],
   },

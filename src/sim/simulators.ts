@@ -108,6 +108,13 @@ export async function startSimulators({
     response.writeHead(200, { 'content-type': type });
     createReadStream(file).pipe(response);
   });
+  const end = () => {
+    controller.close();
+    services.close();
+    sports.close();
+    server.close();
+    server.closeAllConnections();
+  };
   try {
     await controller.line.listen(port, HOST);
     await controller.otherLine.listen(port + 3, HOST);
@@ -119,17 +126,12 @@ export async function startSimulators({
       server.listen(port + 1, HOST, done);
     });
   } catch (error) {
+    end();
     throw new Error(
       `The simulated controller needs ports ${port}, ${port + 1}, ${port + 3} to ${port + 5} and ${port + 10} to ${port + 15}: ${(error as Error).message}. Set FOOTHILL_SIM_PORT.`,
       { cause: error },
     );
   }
   if (autopilot !== null) controller.command({ kind: 'autopilot', on: true, seed: autopilot, speed: 1 });
-  return () => {
-    controller.close();
-    services.close();
-    sports.close();
-    server.close();
-    server.closeAllConnections();
-  };
+  return end;
 }

@@ -57,7 +57,7 @@ describe('a number field', () => {
 
   it.each<[string, string, (readonly number[])[]]>([
     ['a change adds to each', '+=8{Enter}', [[108, 308]]],
-    ['a step goes from where each shown', '{ArrowUp}', [[101, 301]]],
+    ['a step goes from where each stands', '{ArrowUp}', [[101, 301]]],
     ['each keeps within bounds', '*=10{Enter}', [[1000, 2000]]],
     ['a number is for all of them', '7', []],
     ['a change of no number changes nothing', '+=x{Enter}', []],
