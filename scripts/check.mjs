@@ -6,15 +6,17 @@ import { home } from './lib/settings.mjs';
 
 const bin = (name) => `node_modules/.bin/${name}`;
 const CHECKS = [
-  ['lint', bin('eslint'), ['.', '--max-warnings', '0']],
-  ['types', bin('tsc'), ['--noEmit', '-p', '.']],
+  ['lint', bin('oxlint'), ['--type-aware', '--deny-warnings', '--report-unused-disable-directives']],
+  // The version of it that checks in a quarter of the time; Astro's own check speaks to the older one.
+  ['types', 'node_modules/typescript-7/bin/tsc', ['--noEmit', '-p', '.']],
   // The pages alone: for all that tsc knows it takes twice as long.
   [
     'types of pages',
     bin('astro'),
     ['check', '--minimumSeverity', 'error', '--tsconfig', 'tsconfig.pages.json'],
   ],
-  ['format', bin('prettier'), ['--check', '--log-level', 'warn', '.']],
+  ['format', bin('oxfmt'), ['--check', '.']],
+  ['format of pages', bin('prettier'), ['--check', '--log-level', 'warn', '**/*.astro']],
   ['import rules', bin('depcruise'), ['src', '--config', '.dependency-cruiser.cjs']],
 ];
 

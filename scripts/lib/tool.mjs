@@ -34,7 +34,8 @@ export async function withDatabase(port, work, megabytes = 0) {
     megabytes > 0 &&
     spawnSync('mount', ['-t', 'tmpfs', '-o', `size=${megabytes}m`, 'tmpfs', data], { stdio: 'ignore' })
       .status === 0;
-  let { child, password } = await startDatabase({ data, port });
+  const { password, ...begun } = await startDatabase({ data, port });
+  let { child } = begun;
   process.env.FOOTHILL_TEST_DB = JSON.stringify({ port, password });
   try {
     return await work({

@@ -139,7 +139,7 @@ export function Table<T extends object>({
 }: Props<T>) {
   const area = useRef<HTMLDivElement>(null);
   const table = useRef<HTMLTableElement>(null);
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- how a row is said does not change while it stands
+  // oxlint-disable-next-line react/exhaustive-deps -- how a row is said does not change while it stands
   const collection = useMemo(() => new TableRows(columns, rows, textOf), [columns, rows]);
   const numbers = useMemo(() => new Set(columns.filter((c) => c.number).map((c) => c.key)), [columns]);
   const state = useTableState<T>({ collection, selectionMode: 'none' });
@@ -185,7 +185,7 @@ export function Table<T extends object>({
   });
   useEffect(() => {
     if (at !== null && state.selectionManager.isFocused) virtual.scrollToIndex(at, { align: 'auto' });
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- only where the keys went
+    // oxlint-disable-next-line react/exhaustive-deps -- only where the keys went
   }, [focused]);
 
   let y = 0;

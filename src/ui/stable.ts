@@ -14,6 +14,6 @@ export function useStable<A extends unknown[], R = void>(run: (...args: A) => R)
 
 /** The value that was given before, for as long as the new one says the same. */
 export function useSame<T>(value: T): T {
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- what it says is all that counts
+  // oxlint-disable-next-line react/exhaustive-deps -- what it says is all that counts
   return useMemo(() => value, [JSON.stringify(value)]);
 }

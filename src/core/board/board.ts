@@ -181,11 +181,10 @@ export class Board {
 
   /** All that sources said, with times counted from server time `zero` (ms). Pins, the game and what is derived stay out. */
   remember(zero: number): BoardMemory {
-    const fields = [...this.all.values()].flatMap(
-      ({ def: { key }, state: { value, origin, at, quality } }) =>
-        isSaid(origin)
-          ? [{ key, value: shifted(value, -zero), origin, at: at === 0 ? null : at - zero, quality }]
-          : [],
+    const fields = [...this.all.values()].flatMap(({ def: { key }, state: { value, origin, at, quality } }) =>
+      isSaid(origin)
+        ? [{ key, value: shifted(value, -zero), origin, at: at === 0 ? null : at - zero, quality }]
+        : [],
     );
     return { fields, tables: this.tables.remember(isSaid, zero) };
   }

@@ -136,7 +136,13 @@ class FlagReading extends ReadingBase {
   @Maybe() @Text(0, 256) off?: string;
 }
 export type ReadingDef =
-  TextReading | IntegerReading | ClockReading | BcdReading | BinaryReading | BitReading | FlagReading;
+  | TextReading
+  | IntegerReading
+  | ClockReading
+  | BcdReading
+  | BinaryReading
+  | BitReading
+  | FlagReading;
 const READING = byWord<ReadingDef>('kind', {
   text: TextReading,
   integer: IntegerReading,

@@ -18,7 +18,9 @@ export const LETTERS = Array.from('ABCDEFGHIJKLMNOPQRSTUVWXYZ');
 
 /** What is behind all zones of an output: nothing, a colour, a picture or a clip of the library, or a stand-in for a camera. */
 export type Background =
-  { kind: 'transparent' | 'camera' } | { kind: 'colour'; colour: string } | { kind: 'media'; path: string };
+  | { kind: 'transparent' | 'camera' }
+  | { kind: 'colour'; colour: string }
+  | { kind: 'media'; path: string };
 
 /** A picture that goes out: its size in px, and its zones from back to front. */
 export interface Output {

@@ -57,7 +57,14 @@ class ClockField extends Base {
 
 /** One field of the board as a sport profile declares it. */
 export type FieldDef =
-  TextField | ChoiceField | IntegerField | FlagField | ColourField | PictureField | DerivedField | ClockField;
+  | TextField
+  | ChoiceField
+  | IntegerField
+  | FlagField
+  | ColourField
+  | PictureField
+  | DerivedField
+  | ClockField;
 
 /** True for a field that may be set by hand on a pad: what a game changes, not what it is called. */
 export const isForHand = (def: FieldDef): boolean => !['text', 'colour', 'picture'].includes(def.kind);

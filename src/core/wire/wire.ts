@@ -33,7 +33,8 @@ export type ServerMessage<Body, Op> =
 
 /** What came of an action: done, with the number of the desks' stream that has it; or a sentence that says why not. */
 export type Outcome =
-  { ok: true; text: string; seq: number } | { ok: false; status: number; reason: string; clash?: true };
+  | { ok: true; text: string; seq: number }
+  | { ok: false; status: number; reason: string; clash?: true };
 
 /** What every page knows of a rehearsal. */
 export interface ShownRehearsal extends Stretch {

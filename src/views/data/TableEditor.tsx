@@ -51,7 +51,7 @@ export function TableEditor({ table, tables, reader, context, traced, onChange }
       return (error as Error).message;
     }
     // The tables are part of what it is made of.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [text, tables]);
   const others = tables.filter((t) => t.key !== table.key);
   const columns = [

@@ -38,7 +38,7 @@ export function Warnings({
         ? []
         : (checks?.preflight(layoutFor(template, zone), inputs, template.inputs, desk) ?? ['Checking…']),
     // The board is read through the desk; its fields are what makes the answer change.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
     [template, JSON.stringify(inputs), fields, desk, checks],
   );
   const warnings = [...checked, ...misfits];

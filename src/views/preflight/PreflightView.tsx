@@ -69,7 +69,7 @@ function Findings({ desk, snapshot }: Seen) {
   const found = useMemo(
     () => findings({ ...snapshot, sources, tables, rehearsal, disk, fits: fits ?? new Map() }, desk),
     // The board is read through the desk; its fields are what makes the answer change.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
     [snapshot, sources, tables, rehearsal, disk, fits, fields, desk],
   );
   const search = useSearch('Find in what was found');

@@ -53,7 +53,7 @@ export function useFits(desk: Desk, snapshot: Prepared): ReadonlyMap<string, rea
       root.remove();
     };
     // Items and what they are drawn by; the board's values change all the time and are looked at by the other checks.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [desk, items, templates, outputs]);
   return fits;
 }

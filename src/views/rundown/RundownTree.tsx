@@ -166,7 +166,7 @@ function DrawnTree({ shown, groups, shape, chosen, onChoose, onOrder, searching,
           ))}
         </TreeItem>
       )),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- many are dear to make, and of this they are made
+    // oxlint-disable-next-line react/exhaustive-deps -- many are dear to make, and of this they are made
     [shape],
   );
   return (

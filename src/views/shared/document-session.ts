@@ -15,7 +15,8 @@ const FOLLOWS = 20;
 
 /** What is said about saving. */
 export type Saving =
-  { state: 'saved' | 'saving' | 'waiting' } | { state: 'not saved'; why: string; clash: boolean };
+  | { state: 'saved' | 'saving' | 'waiting' }
+  | { state: 'not saved'; why: string; clash: boolean };
 
 /** The kinds of document that are worked at so: saved by themselves, with an undo of their own. */
 export type WorkedAt = 'template' | 'output';

@@ -82,7 +82,7 @@ export function ReadingsPanel({ bundle, heard, defs, bundles, onChange, listenin
           .flatMap((r) => Array.from({ length: r.length }, (_, i) => r.offset + i)),
       ),
     // The runs are made anew with each frame; what matters is what they say.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
     [JSON.stringify(runs), address],
   );
   useKeys({ l: () => (listening.phase === 'off' ? listening.start() : listening.stop()) });

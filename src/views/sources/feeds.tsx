@@ -171,7 +171,7 @@ export function useFeeds({ bundle, defs, bundles, onChange, nowOf, sampleOf }: P
   // Frames come many times a second: what says nothing of them is made anew only where it is another.
   const cells = useMemo(
     () => new Map(readings.map(({ id }) => [id, cellOf(id)])),
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
     [bundle, defs, bundles, onChange, editing],
   );
   const conversionOf = (id: string) => {

@@ -116,7 +116,7 @@ export function Canvas(props: Props) {
           return el?.isConnected && el.offsetParent !== null ? [el] : [];
         }),
       // What is drawn decides, and it is drawn outside of React.
-      // eslint-disable-next-line react-hooks/exhaustive-deps
+      // oxlint-disable-next-line react/exhaustive-deps
       [chosen, locked, drawnAt],
     ),
   );

@@ -92,7 +92,7 @@ export function Layers(props: Props) {
     const byId = new Map([...layersOf(layers)].map((l) => [l.id, l]));
     const layerOf = (id: string) => byId.get(id);
     return { hidden, locked, onHide, onLock, onRename, stateOf, layerOf, named, onNaming: setNamed };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the sign says all that is shown of them
+    // oxlint-disable-next-line react/exhaustive-deps -- the sign says all that is shown of them
   }, [sign, hidden, locked, named]);
   return (
     <RowsContext value={rows}>
@@ -164,7 +164,7 @@ function TreeOf({ layers, shape, chosen, onChoose, onMove, onNaming }: TreeProps
       });
     go(layers);
     return first === undefined ? -1 : rows.indexOf(first);
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- only another choice moves what is seen
+    // oxlint-disable-next-line react/exhaustive-deps -- only another choice moves what is seen
   }, [first]);
   useEffect(() => {
     const el = tree.current;
@@ -193,7 +193,7 @@ function TreeOf({ layers, shape, chosen, onChoose, onMove, onNaming }: TreeProps
     );
   const rows = useMemo(
     () => [...layers].reverse().map(branch),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- many are dear to make, and of this they are made
+    // oxlint-disable-next-line react/exhaustive-deps -- many are dear to make, and of this they are made
     [shape, search.active, found && [...found].join()],
   );
   return (

@@ -112,7 +112,7 @@ function Bench({ desk, snapshot, saved }: Seen & { saved: Template }) {
   const drawnNow = (of: Layout) => showing.drawn(without(of, hidden));
   const shownLayout = useMemo(
     () => drawnNow(layout),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- how it is drawn is another when another is chosen
+    // oxlint-disable-next-line react/exhaustive-deps -- how it is drawn is another when another is chosen
     [layout, hidden, showing.chosen],
   );
   const picked = [...layersOf(layout.layers)].filter((l) => chosen.has(l.id));

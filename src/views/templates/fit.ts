@@ -151,7 +151,7 @@ export function useFitCheck(
       gone = true;
       clearTimeout(timer);
     };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- of the snapshot only people and templates change what fits
+    // oxlint-disable-next-line react/exhaustive-deps -- of the snapshot only people and templates change what fits
   }, [desk, game, templates, tables, extremes]);
   return { answer, busy, problem };
 }

@@ -47,7 +47,7 @@ export function useShowing(
         : fitRecords(games, new Map(desk.tables.list().map((t) => [t.key, [...t.rows.values()]]))).filter(
             (r) => r.among === going,
           ),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- what the desk has of tables is another when they are
+    // oxlint-disable-next-line react/exhaustive-deps -- what the desk has of tables is another when they are
     [desk, games, tables, going],
   );
   const record = records[Math.min(at, records.length - 1)];
@@ -55,7 +55,7 @@ export function useShowing(
   const inputs = useMemo(() => {
     const held = samplesOf(template, like);
     return { ...(record ? recordInputs(template.inputs, held, record) : held), ...filled };
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- of a template the inputs are all that counts here
+    // oxlint-disable-next-line react/exhaustive-deps -- of a template the inputs are all that counts here
   }, [template.inputs, like, filled, record]);
   const board = useMemo(
     () =>
@@ -130,7 +130,7 @@ export function useBindingStates(desk: Desk, { inputs }: Template): StateSource 
       table: (key) => desk.tables.get(key)?.rows.size ?? null,
       inputs: new Set(keys.split('\n')),
     }),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- what is asked of the desk is another when these are
+    // oxlint-disable-next-line react/exhaustive-deps -- what is asked of the desk is another when these are
     [desk, qualities, rows, keys],
   );
 }
