@@ -8,10 +8,11 @@ import { WebSocketServer } from 'ws';
 import type { Config } from '../config.ts';
 import type { Engine } from '../live/engine.ts';
 import { placeOf, readAs } from '../live/open-pages.ts';
+import { builtFiles } from './built-files.ts';
 import { SpacedQueue } from './spaced-queue.ts';
 import { answerDirectly, answerOnSocket, UNANSWERED } from './endpoints.ts';
 import { addressAsked, refuseRequest } from './guard.ts';
-import { FOR_DOCUMENTS, HEADERS } from './policy.ts';
+import { HEADERS } from './policy.ts';
 import { sendReply, type Reply } from './reply.ts';
 
 type AstroHandler = (
@@ -42,19 +43,9 @@ export const pagesOf = ({ home }: Config) =>
 /** Our HTTP server: guards every request, serves built files, hands pages to Astro and sockets to the hub. */
 export async function createFoothillServer(config: Config, engine: Engine): Promise<Server> {
   const { handler } = await pagesOf(config);
-  const files = sirv(join(config.home, 'dist/astro/client'), {
-    brotli: true,
-    etag: true,
-    setHeaders: (response, path) => {
-      if (!path.startsWith('/_astro/')) return;
-      response.setHeader('cache-control', 'public, max-age=31536000, immutable');
-      // A page is made of some forty: on a slow line each byte that all of them say counts. They never change, and a policy
-      // is for what a browser opens by itself or runs beside a page.
-      response.removeHeader('etag');
-      response.removeHeader('last-modified');
-      if (!/worker/.test(path)) for (const name of FOR_DOCUMENTS) response.removeHeader(name);
-    },
-  });
+  const folder = join(config.home, 'dist/astro/client');
+  const built = builtFiles(folder);
+  const files = sirv(folder, { brotli: true, etag: true });
   const packed = compression() as unknown as Middleware;
   const page = async (request: IncomingMessage, response: ServerResponse): Promise<void> => {
     const failed = (error?: unknown) => {
@@ -94,6 +85,8 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
     if (refused) return answer(response, refused.status, refused.reason);
     const reply = answerDirectly(request, address!.pathname, engine);
     if (reply) return void direct(request, response, reply);
+    const unread = () => answer(response, 500, UNANSWERED);
+    if (built(request, response, address!.pathname, unread)) return;
     packed(request, response, () => files(request, response, () => void page(request, response)));
   });
   const sockets = new WebSocketServer({
