@@ -4,21 +4,74 @@ import type { Page } from '@playwright/test';
 import { expect, test, worldForFile } from './support/test.ts';
 
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8');
-const VIEWS = [
-  '/',
-  '/live',
-  '/rundown',
-  '/preflight',
-  '/game',
-  '/sources',
-  '/patch',
-  '/templates',
-  '/templates/lower-third',
-  '/data',
-  '/media',
-  '/outputs',
-  '/tapes',
+/** What opens over a view or within it: what it is called, how it is opened, and how it is closed again. */
+type Opened = [
+  name: string,
+  open: (page: Page) => Promise<unknown>,
+  close?: (page: Page) => Promise<unknown>,
 ];
+
+const escape = (page: Page) => page.keyboard.press('Escape');
+const press = (name: string) => (page: Page) => page.getByRole('button', { name }).first().click();
+const dialog = (name: string) => async (page: Page) => {
+  await press(name)(page);
+  await expect(page.getByRole('dialog')).toBeVisible();
+};
+/** Every view, with everything that opens there. */
+const VIEWS: Record<string, Opened[]> = {
+  '/': [],
+  '/live': [
+    ['the keys', dialog('Keys…'), escape],
+    [
+      'the rules, with a trigger that is edited',
+      async (page) => {
+        await dialog('Rules…')(page);
+        await press('Edit Home goal')(page);
+      },
+      async (page) => {
+        await escape(page);
+        await escape(page);
+      },
+    ],
+    ['a trace', (page) => page.locator('[data-layer]').first().click()],
+  ],
+  '/rundown': [],
+  '/preflight': [
+    [
+      'the commands',
+      async (page) => {
+        await expect(page.getByText('are looked at all the time')).toBeVisible();
+        await page.keyboard.press('Control+k');
+        await expect(page.getByRole('menuitem').first()).toBeVisible();
+      },
+    ],
+  ],
+  '/game': [
+    ['swapping sides', dialog('Swap sides…'), escape],
+    ['choosing a mark', dialog('Choose mark'), escape],
+    ['a sport', press('Edit the sport…')],
+  ],
+  '/sources': [
+    ['deleting a source', press('Delete…'), escape],
+    ['a document', (page) => page.locator('[data-source="statistics"]').click()],
+    ['a new source', press('Add a source')],
+  ],
+  '/patch': [],
+  '/templates': [],
+  '/templates/lower-third': [],
+  '/data': [],
+  '/media': [
+    [
+      'several pictures',
+      async (page) => {
+        await page.locator('[data-media]').first().click();
+        await page.keyboard.press('Control+a');
+      },
+    ],
+  ],
+  '/outputs': [],
+  '/tapes': [],
+};
 const SIZES = [
   { width: 1280, height: 800 },
   { width: 1024, height: 768 },
@@ -39,7 +92,7 @@ const ALL = { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 
 const COLOURS = { type: 'rule', values: ['color-contrast', 'link-in-text-block'] };
 
 /** What axe finds by WCAG 2.2 A and AA, each with its first element. */
-async function violations(page: Page, runOnly = ALL): Promise<string[]> {
+async function violations(page: Page, runOnly: object): Promise<string[]> {
   const found = await page.evaluate(async (only) => {
     const { axe } = window as unknown as { axe: { run(of: Document, options: object): Promise<unknown> } };
     // Loops and sounds say how long they are, for the one rule that asks; axe would fetch each anew for that, at every look.
@@ -57,31 +110,40 @@ async function violations(page: Page, runOnly = ALL): Promise<string[]> {
   );
 }
 
-/** Looks at a page on dark surfaces for all of it, on light ones for their colours, at every size. */
+/** Looks at a page at every size: on dark surfaces for all of it, on light ones for their colours. */
 async function looked(page: Page, sideways: boolean): Promise<void> {
-  // As a page's own tool would: the policy lets no foreign script in. It notes no element's HTML, which for a long page takes a
-  // third of its time: where an element stands is said all the same.
-  await page.evaluate(`${axe}; axe.configure({ noHtml: true });`);
-  for (const theme of ['dark', 'light']) {
-    await page.evaluate((t) => (document.documentElement.dataset['theme'] = t), theme);
-    for (const size of SIZES) {
-      await page.setViewportSize(size);
-      const at = `${theme}, ${size.width} wide`;
-      expect(await violations(page, theme === 'dark' ? ALL : COLOURS), at).toEqual([]);
-      // Nothing has to be looked for sideways.
-      const over = () => page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
-      if (sideways && theme === 'dark') await expect.poll(over, at).toBeLessThanOrEqual(0);
-    }
+  const surfaces = (theme: string) =>
+    page.evaluate((t) => (document.documentElement.dataset['theme'] = t), theme);
+  for (const size of SIZES) {
+    await page.setViewportSize(size);
+    const at = `${size.width} wide`;
+    await surfaces('dark');
+    expect(await violations(page, ALL), `dark, ${at}`).toEqual([]);
+    // Nothing has to be looked for sideways.
+    const over = () => page.evaluate(() => document.documentElement.scrollWidth - innerWidth);
+    if (sideways) await expect.poll(over, at).toBeLessThanOrEqual(0);
+    await surfaces('light');
+    expect(await violations(page, COLOURS), `light, ${at}`).toEqual([]);
   }
 }
 
-for (const view of VIEWS)
+for (const [view, opened] of Object.entries(VIEWS))
   test(`${view}: nothing that WCAG 2.2 AA finds, on dark and light surfaces, at any size`, async ({
     page,
   }) => {
     await page.goto(world.url + view);
     await expect(page.locator('main h1').first()).toBeAttached();
+    // As a page's own tool would: the policy lets no foreign script in. It notes no element's HTML, which for a long page takes
+    // a third of its time: where an element stands is said all the same.
+    await page.evaluate(`${axe}; axe.configure({ noHtml: true });`);
     await looked(page, true);
+    for (const [name, open, close] of opened)
+      await test.step(name, async () => {
+        await page.setViewportSize(SIZES[0]!);
+        await open(page);
+        await looked(page, false);
+        await close?.(page);
+      });
   });
 
 test('light and dark surfaces are what was chosen, from the first paint on', async ({ page }) => {
@@ -109,49 +171,6 @@ test('on a narrow screen the live view opens at its picture, and stays there whe
   await page.keyboard.press('h');
   await expect(page.locator('[data-lane-row="ribbon/headlines"]')).toBeInViewport({ ratio: 1 });
 });
-
-/** Everything that opens over a view or within it, and how it is opened. */
-const OPENED: [string, string, (page: Page) => Promise<unknown>][] = [
-  ['swapping sides', '/game', (page) => page.getByRole('button', { name: 'Swap sides…' }).click()],
-  ['choosing a mark', '/game', (page) => page.getByRole('button', { name: 'Choose mark' }).first().click()],
-  ['a sport', '/game', (page) => page.getByRole('button', { name: 'Edit the sport…' }).click()],
-  ['a new source', '/sources', (page) => page.getByRole('button', { name: 'Add a source' }).click()],
-  ['a document', '/sources', (page) => page.locator('[data-source="statistics"]').click()],
-  ['deleting a source', '/sources', (page) => page.getByRole('button', { name: 'Delete…' }).click()],
-  [
-    'several pictures',
-    '/media',
-    async (page) => {
-      await page.locator('[data-media]').first().click();
-      await page.keyboard.press('Control+a');
-    },
-  ],
-  ['a trace', '/live', (page) => page.locator('[data-layer]').first().click()],
-  [
-    'the rules, with a trigger that is edited',
-    '/live',
-    async (page) => {
-      await page.getByRole('button', { name: 'Rules…' }).click();
-      await page.getByRole('button', { name: 'Edit Home goal' }).click();
-    },
-  ],
-  ['the keys', '/live', (page) => page.getByRole('button', { name: 'Keys…' }).click()],
-  [
-    'the commands',
-    '/preflight',
-    async (page) => {
-      await expect(page.getByText('are looked at all the time')).toBeVisible();
-      await page.keyboard.press('Control+k');
-      await expect(page.getByRole('menuitem').first()).toBeVisible();
-    },
-  ],
-];
-for (const [name, view, open] of OPENED)
-  test(`${name}: nothing that WCAG 2.2 AA finds, on dark and light surfaces`, async ({ page }) => {
-    await page.goto(world.url + view);
-    await open(page);
-    await looked(page, false);
-  });
 
 test('a dialog takes the focus and gives it back, and going through a form by Tab changes nothing', async ({
   page,
