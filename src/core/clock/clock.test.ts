@@ -43,6 +43,8 @@ it('a clock shows the same for as long as it says, and another tenth right after
         }
       },
     ),
+    // What the sum of once fell short of.
+    { examples: [[{ value: 6.7e-8, running: true, direction: 'up', anchor: 925, until: 102 }, 0, 0]] },
   );
 });
 

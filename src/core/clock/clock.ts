@@ -38,8 +38,9 @@ export function clockUnchangedFor(clock: ClockState, now: number): number {
   const ms = clockAt(clock, now);
   const down = clock.direction === 'down';
   if (down ? ms <= Math.max(0, clock.until) : ms >= clock.until) return Infinity;
-  // Going down, the next tenth is seen when this one is gone through; a whole tenth is still itself.
-  return Math.max(0, clock.anchor - now) + (down ? (ms % 100) + 1 : 100 - (ms % 100));
+  // Going down, the next tenth is seen when this one is gone through; a whole tenth is still itself. Going up, a part of a ms is
+  // waited for whole: of what is as good as a tenth the sum may fall short.
+  return Math.max(0, clock.anchor - now) + (down ? (ms % 100) + 1 : Math.ceil(100 - (ms % 100)));
 }
 
 /**

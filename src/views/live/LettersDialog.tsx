@@ -5,7 +5,6 @@ import type { Desk } from '../shared/desk.ts';
 import { useTakenKeys } from '../shared/keymap.ts';
 import { saveDocument } from '../shared/save.ts';
 import { Refused } from '../shared/Said.tsx';
-import shell from '../shared/View.module.css';
 import css from './LaneList.module.css';
 
 /** The letter of each lane. One that another lane has moves to where it is chosen. */
@@ -60,7 +59,7 @@ export function LettersDialog({
     >
       <p>A letter puts its lane under the keys. The same keys work in all lanes.</p>
       {outputs.map((output) => (
-        <fieldset key={output.key} className={`${css['letters']} ${shell['boxes']}`}>
+        <fieldset key={output.key} className={css['letters']}>
           <legend>{output.name}</legend>
           {output.zones.map((zone) => (
             <label key={zone.key}>

@@ -33,7 +33,7 @@ export function LooksDialog({
   const order = [...lanes].sort((a, b) => (laneKey(a) < laneKey(b) ? -1 : 1));
   return (
     <Dialog wide title="Looks" onClose={onClose} actions={<Button onClick={onClose}>Close</Button>}>
-      <div className={`${css['dialog']} ${shell['boxes']}`}>
+      <div className={css['dialog']}>
         <p>A look says which item stands in which zone. It puts all of them on air at one moment.</p>
         <ul aria-label="Looks">
           {looks.map((look) => {

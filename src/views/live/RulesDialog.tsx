@@ -47,7 +47,7 @@ export function RulesDialog({ desk, snapshot, onClose }: Seen & { onClose: () =>
   };
   return (
     <Dialog wide title="Rules" onClose={onClose} actions={<Button onClick={onClose}>Close</Button>}>
-      <div className={`${css['rules']} ${shell['boxes']}`}>
+      <div className={css['rules']}>
         <QuietRule desk={desk} snapshot={snapshot} context={context} />
         <section aria-label="Triggers">
           <h3>Triggers</h3>

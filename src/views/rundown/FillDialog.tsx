@@ -18,7 +18,6 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { useKnown } from '../shared/use-desk.ts';
 import { Refused } from '../shared/Said.tsx';
 import type { Seen } from '../shared/View.tsx';
-import shell from '../shared/View.module.css';
 import { GroupChoice, TemplateChoice } from './choices.tsx';
 import { usualZones } from './NewItem.tsx';
 import { Zones } from './Zones.tsx';
@@ -122,7 +121,7 @@ export function FillDialog({
         </>
       }
     >
-      <div className={`${css['form']} ${shell['boxes']}`}>
+      <div className={css['form']}>
         <div className={css['columns']}>
           <label className={css['named']}>
             Rows

@@ -106,7 +106,7 @@ export function ModelDialog({
   }
   return (
     <Dialog title="Models" onClose={onClose} actions={<Button onClick={onClose}>Close</Button>}>
-      <div className={`${css['form']} ${shell['boxes']}`}>
+      <div className={css['form']}>
         <p>A model is a whole rundown, kept to begin another night from.</p>
         <ul className={css['models']} aria-label="Models">
           {models.map((m) => (

@@ -7,7 +7,6 @@ import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { Refused } from '../shared/Said.tsx';
 import type { Seen } from '../shared/View.tsx';
-import shell from '../shared/View.module.css';
 import { GroupChoice, TemplateChoice } from './choices.tsx';
 import { Zones } from './Zones.tsx';
 import css from './RundownView.module.css';
@@ -65,7 +64,7 @@ export function NewItem({
     >
       <form
         id="new-item"
-        className={`${css['form']} ${shell['boxes']}`}
+        className={css['form']}
         onSubmit={(event) => {
           event.preventDefault();
           void make();

@@ -185,6 +185,29 @@ function More({ left, name, onMore }: { left: number; name: string; onMore: () =
   );
 }
 
+/** A value of the document, which can be picked. */
+function ValueButton({
+  place,
+  name,
+  value,
+  named,
+  onPick,
+}: { place: string; name: string; value: Scalar } & Omit<Props, 'root' | 'onMore'>) {
+  return (
+    <button
+      type="button"
+      className={css['value']}
+      data-place={place}
+      data-named={named.has(place)}
+      {...tip(place)}
+      onMouseDown={keepStill}
+      onClick={() => onPick({ kind: 'value', place, name, value })}
+    >
+      {String(value ?? '–')}
+    </button>
+  );
+}
+
 /** A node's name, its attributes and its value, each of which can be picked. */
 function Line({
   node,
@@ -193,29 +216,18 @@ function Line({
   onPick,
 }: { node: PrunedNode; place: string } & Omit<Props, 'root' | 'onMore'>) {
   const leaf = node.children.length === 0;
-  const value = (at: string, name: string, said: Scalar) => (
-    <button
-      type="button"
-      className={css['value']}
-      data-place={at}
-      data-named={named.has(at)}
-      {...tip(at)}
-      onMouseDown={keepStill}
-      onClick={() => onPick({ kind: 'value', place: at, name, value: said })}
-    >
-      {String(said ?? '–')}
-    </button>
-  );
+  const pick = { named, onPick };
   return (
     <>
       <b>{node.name}</b>
       {Object.entries(node.attributes).map(([name, said]) => (
         <span key={name} className={css['attribute']}>
-          {name} {value(`${place}/@${quoted(name)}`, name, said)}
+          {name} <ValueButton place={`${place}/@${quoted(name)}`} name={name} value={said} {...pick} />
         </span>
       ))}
-      {(node.value !== null || (leaf && Object.keys(node.attributes).length === 0)) &&
-        value(place, node.name, node.value)}
+      {(node.value !== null || (leaf && Object.keys(node.attributes).length === 0)) && (
+        <ValueButton place={place} name={node.name} value={node.value} {...pick} />
+      )}
     </>
   );
 }
@@ -271,17 +283,13 @@ function Grid({ root, node, way, named, onPick, onMore, place }: BranchProps & {
                 const at = `${placeOf(root, [...way, r])}/${quoted(cell.name)}`;
                 return (
                   <td key={c}>
-                    <button
-                      type="button"
-                      className={css['value']}
-                      data-place={at}
-                      data-named={named.has(at)}
-                      {...tip(at)}
-                      onMouseDown={keepStill}
-                      onClick={() => onPick({ kind: 'value', place: at, name: cell.name, value: cell.value })}
-                    >
-                      {String(cell.value ?? '–')}
-                    </button>
+                    <ValueButton
+                      place={at}
+                      name={cell.name}
+                      value={cell.value}
+                      named={named}
+                      onPick={onPick}
+                    />
                   </td>
                 );
               })}

@@ -10,7 +10,6 @@ import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { keyOf } from '../sources/draft.ts';
 import { SizeChoice, SizeFields } from '../shared/SizeFields.tsx';
 import { zonesOf } from '../shared/zones.ts';
-import shell from '../shared/View.module.css';
 import css from './LayoutMenu.module.css';
 
 /** The layouts of a template: what each lacks, new ones, made from the one that is worked at or from nothing. */
@@ -46,7 +45,7 @@ export function LayoutMenu({
   };
   return (
     <Dialog title="Layouts" onClose={onClose} actions={<Button onClick={onClose}>Close</Button>}>
-      <div className={`${css['layouts']} ${shell['boxes']}`}>
+      <div className={css['layouts']}>
         <p>All layouts have the same inputs. A zone takes the one that is nearest to its size.</p>
         <ul>
           {template.layouts.map((l) => {
