@@ -66,8 +66,14 @@ test('what is on air is taken back at a second press, after it was shown what co
   await page.keyboard.press('Control+z');
   await page.keyboard.press('Control+z');
   await expect.poll(lower).toBe('welcome');
+  // Done again it changes the air just as much: shown first, and done at the second press.
+  await page.keyboard.press('Control+y');
+  const again = page.getByRole('status', { name: 'Redo of what is on air' });
+  await expect(again).toContainText('On air then: Broadcast, Lower third: Away captain');
+  expect(await lower()).toBe('welcome');
   await page.keyboard.press('Control+y');
   await expect.poll(lower).toBe('captain');
+  await expect(again).toHaveCount(0);
 
   // While it is asked somebody else takes something there: that stays.
   await expect(page.getByRole('button', { name: /^Undo/ })).toHaveAttribute(

@@ -1,7 +1,6 @@
-import type { Page, WebSocketRoute } from '@playwright/test';
 import { expect, test, worldForFile } from './support/test.ts';
-import type { Layer, LayerProps } from '../src/core/layers/kinds.ts';
-import type { AirItem, AirOp } from '../src/core/wire/wire.ts';
+import type { Layer } from '../src/core/layers/kinds.ts';
+import { box, FakeServer, item, layer, style, text } from './support/fake-server.ts';
 import { stillFor } from './support/page.ts';
 import { openStage } from './support/stage-page.ts';
 
@@ -9,86 +8,14 @@ import { openStage } from './support/stage-page.ts';
 const world = worldForFile({ sim: false });
 test.use({ viewport: { width: 1920, height: 1080 } });
 
-const style = { font: 'Barlow Condensed', weight: 700, size: 60, anchorY: 'middle' } as const;
-const box = (x: number, y: number, width: number, height: number) => ({ x, y, width, height });
-const text = (name: string, more: object = {}): Layer => ({
-  id: name,
-  kind: 'text',
-  name,
-  ...box(0, 0, 200, 80),
-  text: { field: 'x' },
-  ...style,
-  ...more,
-});
-
-function item(layers: Layer[], states: Record<string, LayerProps>, more: Partial<AirItem> = {}): AirItem {
-  const layout = { key: 'l', width: 800, height: 200, layers };
-  return {
-    mount: 'z',
-    zone: 'z',
-    box: box(100, 100, 800, 200),
-    level: 0,
-    item: 'one',
-    template: 't',
-    layout,
-    states,
-    ...more,
-  };
-}
-
-class FakeServer {
-  asked = 0;
-  sockets = 0;
-  private socket!: WebSocketRoute;
-  seq = 0;
-  constructor(private items: AirItem[]) {}
-
-  async open(page: Page): Promise<void> {
-    await page.routeWebSocket(/\/socket/, (socket) => {
-      this.socket = socket;
-      this.sockets++;
-      this.snapshot();
-      socket.onMessage((data) => {
-        const message = JSON.parse(String(data)) as { t: string; at: number };
-        if (message.t === 'ping') socket.send(JSON.stringify({ t: 'pong', at: message.at, now: message.at }));
-        if (message.t === 'snapshot') {
-          this.asked++;
-          this.snapshot();
-        }
-      });
-    });
-    await page.goto(`${world.url}/air/broadcast`);
-  }
-  snapshot(items = this.items): void {
-    this.items = items;
-    this.socket.send(
-      JSON.stringify({
-        t: 'snapshot',
-        seq: this.seq,
-        body: { output: { key: 'broadcast', width: 1920, height: 1080, background: {} }, items },
-      }),
-    );
-  }
-  ops(...ops: AirOp[]): void {
-    this.seq++;
-    this.socket.send(JSON.stringify({ t: 'delta', seq: this.seq, ops }));
-  }
-  set(layer: string, props: LayerProps): void {
-    this.ops({ op: 'layers', deltas: [{ mount: 'z', layer, props }] });
-  }
-  async drop(): Promise<void> {
-    await this.socket.close();
-  }
-}
-
-const layer = (page: Page, name: string) => page.locator(`[data-layer="${name}"]`);
+const url = () => world.url;
 const now = () => Date.now();
 
 test('a gap in the numbers asks for a snapshot; what was missed is there, what is old is not taken twice', async ({
   page,
 }) => {
   const layers = [text('a')];
-  const server = new FakeServer([item(layers, { a: { text: '1' } })]);
+  const server = new FakeServer(url, [item(layers, { a: { text: '1' } })]);
   await server.open(page);
   await expect(layer(page, 'a')).toHaveText('1');
   server.set('a', { text: '2' });
@@ -105,7 +32,7 @@ test('a gap in the numbers asks for a snapshot; what was missed is there, what i
 test('a change waits for one that runs, and only the newest is shown; the old text is never named', async ({
   page,
 }) => {
-  const server = new FakeServer([
+  const server = new FakeServer(url, [
     item([text('a', { moments: { change: { kind: 'roll', ms: 6000 } } })], { a: { text: '1' } }),
   ]);
   await server.open(page);
@@ -127,7 +54,7 @@ test('a change waits for one that runs, and only the newest is shown; the old te
 
 test('texts shrink to their boxes, never grow, and share a scale where they should', async ({ page }) => {
   const long = 'A name that is far too long for it';
-  const server = new FakeServer([
+  const server = new FakeServer(url, [
     item(
       [
         text('short', { fitWith: 'names' }),
@@ -213,7 +140,7 @@ test('layers show by their values, one of a group by what it stands for, and whi
     { kind: 'line', id: 'rule', name: 'rule', ...box(0, 90, 50, 9), toX: { field: 'n' }, dash: '4 2' },
   ];
   const t = { text: 'x' };
-  const server = new FakeServer([
+  const server = new FakeServer(url, [
     item(layers, {
       shown: { ...t, shows: false },
       pick: { which: 'l' },
@@ -262,7 +189,7 @@ test('what leaves loses its name at once and goes; what comes stands; the same i
   const moments = { enter: { kind: 'wipe' as const, ms: 200 }, exit: { kind: 'slide' as const, ms: 6000 } };
   const first = item([text('a', { moments })], { a: { text: 'first' } });
   const second = item([text('b', { moments })], { b: { text: 'second' } }, { item: 'two' });
-  const server = new FakeServer([first]);
+  const server = new FakeServer(url, [first]);
   await server.open(page);
   await expect(layer(page, 'a')).toHaveText('first');
   await layer(page, 'a').evaluate((e) => (e.id = 'kept'));
@@ -283,7 +210,7 @@ test('another form of the same layout is taken in place: what is the same layer 
   const group = (id: string, layers: Layer[], more: object = {}): Layer =>
     ({ kind: 'group', id, name: id, ...box(0, 0, 300, 100), layers, ...more }) as Layer;
   const first = item([group('g', [text('a'), text('b')])], { a: { text: '1' }, b: { text: '2' } });
-  const server = new FakeServer([first]);
+  const server = new FakeServer(url, [first]);
   await server.open(page);
   await expect(layer(page, 'a')).toHaveText('1');
   await page.evaluate(() => {
@@ -367,7 +294,7 @@ test('a lost connection holds the picture and stops its clocks; the page comes b
       tenthsBelow: 60_000,
     },
   ];
-  const server = new FakeServer([item(layers, { c: { clock: running } })]);
+  const server = new FakeServer(url, [item(layers, { c: { clock: running } })]);
   await server.open(page);
   await expect(layer(page, 'c')).toHaveText(/^\d\d\.\d$/);
   await page.evaluate(() => {

@@ -60,6 +60,20 @@ function initialise(folder, data) {
 }
 
 /**
+ * The password of the database's one user, out of its file, which is made where there is none. Throws where that holds something
+ * else: with an empty one every program of this machine could write what is on air.
+ */
+export function passwordIn(file) {
+  if (!existsSync(file)) writeFileSync(file, randomBytes(18).toString('base64url'), { mode: 0o600 });
+  const password = readFileSync(file, 'utf8').trim();
+  if (!/^[\w-]{16,100}$/.test(password))
+    throw new Error(
+      `${file} holds no password of the database (16 letters and digits at least). Delete it and start again: it is made anew, and nothing is lost.`,
+    );
+  return password;
+}
+
+/**
  * Starts MariaDB on loopback over `data`/db, which is made when it is not there. A server that an unclean end
  * left running over the same folder is ended first. Gives its process and the password of its one user;
  * `began` is told of the process as soon as there is one.
@@ -72,9 +86,8 @@ export async function startDatabase({ data, port, began = () => {} }) {
   );
   const orphan = runningPid(pidFile, folder);
   if (orphan) await endProcess(orphan, 30_000);
+  const password = passwordIn(secret);
   if (!existsSync(folder)) initialise(folder, data);
-  if (!existsSync(secret)) writeFileSync(secret, randomBytes(18).toString('base64url'), { mode: 0o600 });
-  const password = readFileSync(secret, 'utf8').trim();
   const user = `'foothill'@'127.0.0.1'`;
   // It is the same at every start: an old one will do where a new one cannot be written.
   const write = (text) => {

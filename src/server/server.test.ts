@@ -88,6 +88,13 @@ describe('guard', () => {
       403,
     ],
     ['an address that is none', here, { url: '//' }, 400],
+    ...['TRACE', 'PROPFIND', 'PUT', 'odd'].map((method): [string, Record<string, string>, object, number] => [
+      `it is asked by ${method}`,
+      here,
+      { method },
+      405,
+    ]),
+    ['pictures are asked of the renderer', here, { url: '/_image?href=http://elsewhere.example/a.png' }, 404],
     ['an address that is none, for a socket', here, { url: 'http://[', socket: true }, 400],
     ['another machine acts', there, { ...POST, ...REMOTE }, 403],
     ['another machine opens an air page', there, { ...REMOTE, url: '/air/broadcast?bg=000000' }, 0],

@@ -1,7 +1,10 @@
-import type { AirOp, AirSnapshot } from '../core/wire/wire.ts';
+import type { AirOp, AirSnapshot, DrawFault } from '../core/wire/wire.ts';
 import { openLink } from './link.ts';
 import { declareFonts } from './fonts.ts';
 import { fontsReady, Stage } from './stage.ts';
+
+/** A fault that comes again and again, maybe by each frame, is told so often, in ms. */
+const FAULT_EVERY = 5000;
 
 /**
  * The air page: one output, as it goes out. Options in its address: `key` draws the matte of what is there
@@ -28,6 +31,14 @@ async function start(root: HTMLElement): Promise<void> {
   void declareFonts(JSON.parse(root.dataset['fonts'] ?? '[]') as string[]);
   await fontsReady(JSON.parse(root.dataset['faces'] ?? '[]') as string[]);
   let stage: Stage | null = null;
+  let asked = 0;
+  /** A layer could not be drawn: the desks are told, and the whole state is asked for, which may be drawn. */
+  const onFault = (fault: DrawFault) => {
+    if (Date.now() - asked < FAULT_EVERY) return;
+    asked = Date.now();
+    link.send({ t: 'fault', fault });
+    link.send({ t: 'snapshot' });
+  };
   const link = openLink<AirSnapshot, AirOp>(
     `air:${root.dataset['output']}`,
     {
@@ -47,7 +58,7 @@ async function start(root: HTMLElement): Promise<void> {
     },
     as,
   );
-  stage = new Stage(root, link.serverNow, link, true);
+  stage = new Stage(root, link.serverNow, link, true, onFault);
 }
 
 void start(document.getElementById('stage')!);

@@ -1,8 +1,8 @@
 import type { LayerDelta } from '../core/resolve/resolver.ts';
 import { layersOf, type LayerProps, type MomentName } from '../core/layers/kinds.ts';
-import type { AirItem, AirOp, AirSnapshot, Card } from '../core/wire/wire.ts';
+import type { AirItem, AirOp, AirSnapshot, Card, DrawFault } from '../core/wire/wire.ts';
 import { fitIn } from '../core/show/layout.ts';
-import type { Mount } from './layers/base.ts';
+import type { LayerView, Mount } from './layers/base.ts';
 import type { Link } from './link.ts';
 import { mountLayers } from './layers/views.ts';
 import { declared } from './fonts.ts';
@@ -16,6 +16,8 @@ interface MountedItem extends Mount {
   readonly el: HTMLElement;
   /** It was built for a take to come, and nothing in it moves yet. */
   spare: boolean;
+  /** What layers are given once others that came with it show, by their ids. */
+  due: Map<string, LayerProps>;
 }
 
 /** Legible on any camera's picture, in the outermost corner: graphics keep clear of the edges. */
@@ -76,14 +78,16 @@ export class Stage {
   /**
    * @param link by what a test card tells the time; none is drawn without it
    * @param prepares whether the next take of each template that was taken is prepared, so that it shows the sooner
+   * @param onFault is told of each layer that could not be drawn
    */
   constructor(
     private readonly root: HTMLElement,
     private readonly serverNow: () => number,
     private readonly link?: Pick<Link, 'realNow' | 'delay'>,
     private readonly prepares = false,
+    private readonly onFault: (fault: DrawFault) => void = () => {},
   ) {
-    Object.assign(root.style, { position: 'relative', overflow: 'hidden' });
+    Object.assign(root.style, { position: 'relative', overflow: 'hidden', forcedColorAdjust: 'none' });
     document.fonts.addEventListener('loadingdone', this.refit);
   }
 
@@ -91,8 +95,22 @@ export class Stage {
   private readonly refit = (): void => {
     forgetMeasures();
     this.spares.clear();
-    for (const there of this.shown.values()) for (const view of there.views.values()) view.refit();
+    for (const there of this.shown.values()) this.each(there, (view) => view.refit());
   };
+
+  /** Does work on a layer. A fault in it harms no other, loses nothing of what the layer shows, and is told. */
+  private guard({ item }: Pick<AirItem, 'item'>, layer: { name: string }, work: () => void): void {
+    try {
+      work();
+    } catch (error) {
+      this.onFault({ item, layer: layer.name, text: error instanceof Error ? error.message : String(error) });
+    }
+  }
+
+  /** Does work on each layer of what stands, or of these of them. */
+  private each(there: MountedItem, work: (view: LayerView) => void, of = there.views.values()): void {
+    for (const view of of) this.guard(there.item, view.layer, () => work(view));
+  }
 
   /** The time that clocks are drawn at: now, or when they were held. */
   private get now(): number {
@@ -159,8 +177,7 @@ export class Stage {
     this.fill(mounted, item.states, false);
     // Built and filled apart from the page, which would take note of every step.
     this.root.append(el);
-    if (moving)
-      for (const view of mounted.views.values()) if (view.visible) enter(view.el, view.layer.moments?.enter);
+    if (moving) this.each(mounted, (view) => view.visible && enter(view.el, view.layer.moments?.enter));
     if (this.prepares) this.prepare(item);
   }
 
@@ -170,12 +187,14 @@ export class Stage {
       item,
       el: document.createElement('div'),
       spare: false,
+      due: new Map(),
       views: new Map(),
       fits: new Map(),
       ticking: new Set(),
       masked: new Set(),
       still: () => this.quiet || mounted.spare,
       real: () => this.link?.realNow() ?? this.serverNow(),
+      guard: (layer, work) => this.guard(mounted.item, layer, work),
       mount: (layers, within) => mountLayers(layers, within, mounted),
     };
     this.update(mounted);
@@ -209,8 +228,7 @@ export class Stage {
     const mounted = this.built(item);
     mounted.spare = true;
     // Pictures are for the take: a loop begins when it is taken.
-    for (const view of mounted.views.values())
-      if (view.layer.kind !== 'picture') view.apply({}, this.now, false);
+    this.each(mounted, (view) => view.layer.kind !== 'picture' && view.apply({}, this.now, false));
     this.spares.delete(form);
     this.spares.set(form, { layout: JSON.stringify(item.layout), mounted });
     const [oldest] = this.spares.keys();
@@ -222,7 +240,7 @@ export class Stage {
     const there = this.shown.get(mount);
     if (!there) return;
     this.shown.delete(mount);
-    const leaving = moving ? leave(there) : [];
+    const leaving = moving ? this.leave(there) : [];
     if (leaving.length === 0) return there.el.remove();
     // What leaves is no longer what is on: it loses its names while it moves away.
     there.el.removeAttribute('data-item');
@@ -235,6 +253,16 @@ export class Stage {
       animation.onfinish = () => {
         if (--left === 0) there.el.remove();
       };
+  }
+
+  /** Moves every layer that shows out of sight. */
+  private leave(there: MountedItem): Animation[] {
+    const leaving: Animation[] = [];
+    this.each(there, (view) => {
+      const animation = view.visible && exit(view.el, view.layer.moments?.exit);
+      if (animation) leaving.push(animation);
+    });
+    return leaving;
   }
 
   /** The texts that show, with how each is drawn. */
@@ -257,7 +285,7 @@ export class Stage {
   /** Stops what moves by itself while it is quiet, and lets it go on. */
   private rest(): void {
     const now = this.now;
-    for (const there of this.shown.values()) for (const view of there.views.values()) view.rest(now);
+    for (const there of this.shown.values()) this.each(there, (view) => view.rest(now));
   }
 
   /** Stops every clock where it stands, as when the server is gone; `resume` lets them go on. */
@@ -274,8 +302,7 @@ export class Stage {
   pose(moment: MomentName | null, ms = 0): void {
     this.posed = moment === null ? null : { moment, ms };
     const now = this.now;
-    for (const there of this.shown.values())
-      for (const view of there.views.values()) view.hold(this.posed, now);
+    for (const there of this.shown.values()) this.each(there, (view) => view.hold(this.posed, now));
   }
 
   /** Says plainly that all this is no game, or no longer. */
@@ -299,12 +326,52 @@ export class Stage {
   }
 
   private change(deltas: readonly LayerDelta[], moving: boolean): void {
-    const now = this.now;
-    for (const { mount, layer, props } of deltas) {
-      for (const there of this.shown.values()) {
-        if (there.item.mount === mount) there.views.get(layer)?.apply(props, now, moving);
+    for (const there of this.shown.values()) {
+      const changes = deltas.flatMap(({ mount, layer, props }) => {
+        const view = there.item.mount === mount ? there.views.get(layer) : undefined;
+        return view ? [{ view, props, after: moving ? view.showsAfter(props) : 0 }] : [];
+      });
+      if (changes.length) this.changeAtOnce(there, changes, moving);
+    }
+  }
+
+  /**
+   * Gives layers of an item what one change brings. It shows at one moment, however each moves: new names do not stand over old
+   * scores that still fade. Clocks wait for nothing: they are true at any time.
+   */
+  private changeAtOnce(
+    there: MountedItem,
+    changes: readonly { view: LayerView; props: LayerProps; after: number }[],
+    moving: boolean,
+  ): void {
+    const last = Math.max(...changes.map((c) => c.after));
+    const wait = ({ view, after }: (typeof changes)[number]) =>
+      view.layer.kind === 'clock' ? 0 : last - after;
+    const lead = changes.find((c) => c.after === last)!.view;
+    // Those that take the longest begin: the others follow them.
+    for (const change of [...changes].sort((a, b) => wait(a) - wait(b))) {
+      const { view, props, after } = change;
+      const { id } = view.layer;
+      const due = there.due.get(id);
+      // What came before it is not shown after it.
+      if (due) Object.assign(due, props);
+      else if (wait(change) <= 0)
+        this.guard(there.item, view.layer, () => view.apply(props, this.now, moving));
+      else {
+        there.due.set(id, { ...props });
+        const show = () => this.showDue(there, view);
+        if (after === 0) lead.whenShown(show);
+        else setTimeout(show, wait(change));
       }
     }
+  }
+
+  /** Gives a layer what waited for others. */
+  private showDue(there: MountedItem, view: LayerView): void {
+    const props = there.due.get(view.layer.id);
+    there.due.delete(view.layer.id);
+    if (props) this.guard(there.item, view.layer, () => view.apply(props, this.now, !this.quiet));
+    this.tickOn();
   }
 
   /** Makes the layers of what stands those of its layout; what is the same layer stays and takes what differs. */
@@ -317,10 +384,12 @@ export class Stage {
 
   private fill(there: MountedItem, states: Record<string, LayerProps>, moving: boolean): void {
     const now = this.now;
-    for (const [id, view] of there.views) {
-      view.apply(states[id] ?? {}, now, moving);
+    // All that its layers say is in this.
+    there.due.clear();
+    this.each(there, (view) => {
+      view.apply(states[view.layer.id] ?? {}, now, moving);
       if (this.posed) view.hold(this.posed, now);
-    }
+    });
     this.tickOn();
   }
 
@@ -328,24 +397,21 @@ export class Stage {
   private tickOn(): void {
     this.looking?.();
     this.looking = null;
-    const views = [...this.shown.values()].flatMap((there) => [...there.ticking]);
-    if (views.length === 0) return;
+    const byTime = [...this.shown.values()].filter((there) => there.ticking.size > 0);
+    if (byTime.length === 0) return;
     const now = this.now;
-    const wait = this.rehearsing ? 0 : Math.min(LOOK_EVERY, ...views.map((view) => view.unchangedFor(now)));
+    let wait = this.rehearsing ? 0 : LOOK_EVERY;
+    for (const there of byTime)
+      this.each(there, (view) => (wait = Math.min(wait, view.unchangedFor(now))), there.ticking.values());
     this.looking = inFrameAfter(wait, () => {
       this.looking = null;
       const then = this.now;
-      for (const there of this.shown.values()) for (const view of there.ticking) view.tick(then);
+      for (const there of this.shown.values())
+        this.each(there, (view) => view.tick(then), there.ticking.values());
       this.tickOn();
     });
   }
 }
-
-/** Moves every layer that shows out of sight. */
-const leave = (there: MountedItem): Animation[] =>
-  [...there.views.values()].flatMap((view) =>
-    view.visible ? (exit(view.el, view.layer.moments?.exit) ?? []) : [],
-  );
 
 /** What items that are built alike have in common. */
 const formOf = ({ template, layout }: AirItem) => `${template}/${layout.key}`;

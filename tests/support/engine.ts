@@ -4,7 +4,7 @@ import { afterEach } from 'vitest';
 import type { WebSocket } from 'ws';
 import { encodeFrame } from '../../src/sim/frame.ts';
 import { newGame, type GameState } from '../../src/sim/game.ts';
-import type { Saved, Store, Version } from '../../src/server/store/store.ts';
+import type { Answered, Memory, Saved, Store, Version } from '../../src/server/store/store.ts';
 import { emptyLane } from '../../src/core/show/show.ts';
 import type { TapeInfo } from '../../src/core/tape/tape.ts';
 import { readBytes } from '../../src/server/ingest/document/work.ts';
@@ -36,7 +36,8 @@ const NEVER = { late: 60_000, lost: 120_000 };
 /** A store that keeps nothing and fails when told to. */
 export class FakeStore {
   ok = true;
-  answer: 'done' | 'again' | Error = 'done';
+  answer: 'done' | Answered | Error = 'done';
+  answered: Answered[] = [];
   committed: unknown[] = [];
   board: Saved['board'] = [];
   constructor(
@@ -89,7 +90,21 @@ export class FakeStore {
   content = () => Promise.resolve(null);
   putContent = () => Promise.resolve();
   load(): Promise<Saved> {
-    return Promise.resolve({ ...structuredClone(show), pins: [], board: [], log: [], past: this.past });
+    return Promise.resolve({
+      ...structuredClone(show),
+      ...{ pins: [], board: [], log: [], past: this.past },
+      ...this.remembered(),
+      answered: this.answered,
+    });
+  }
+  private readonly memory = new Map<string, Memory>();
+  /** What the board remembers beside its values. */
+  protected remembered(): Pick<Saved, 'tables' | 'rotations'> {
+    const all = structuredClone([...this.memory.values()]);
+    return {
+      tables: all.flatMap((m) => (m.kind === 'table' && m.body) || []),
+      rotations: new Map(all.flatMap((m) => (m.kind === 'rotation' && m.body ? [[m.key, m.body]] : []))),
+    };
   }
   past: Saved['past'] = [];
   readonly versions: Version[] = [];
@@ -105,14 +120,15 @@ export class FakeStore {
     change: unknown,
     undo: unknown,
     versions: readonly Version[],
-  ): Promise<'done' | 'again'> {
+  ): Promise<'done' | Answered> {
     if (this.answer instanceof Error) return Promise.reject(this.answer);
     this.committed.push({ action, change, undo });
     this.versions.push(...structuredClone(versions));
     return Promise.resolve(this.answer);
   }
-  saveBoard(rows: Saved['board']): Promise<void> {
+  saveBoard(rows: Saved['board'], memory: readonly Memory[] = []): Promise<void> {
     this.board.push(...rows);
+    for (const m of structuredClone(memory)) this.memory.set(`${m.kind}/${m.key}`, m);
     return Promise.resolve();
   }
 }

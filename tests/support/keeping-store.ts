@@ -2,7 +2,7 @@ import type { Past } from '../../src/core/actions/past.ts';
 import { nameOfPlace } from '../../src/core/actions/world.ts';
 import type { BoardRow, Change, Edit } from '../../src/core/actions/change.ts';
 import { laneKey, type Lane } from '../../src/core/show/show.ts';
-import type { ActionRecord, Saved, Version } from '../../src/server/store/store.ts';
+import type { ActionRecord, Answered, Saved, Version } from '../../src/server/store/store.ts';
 import { FakeStore } from './engine.ts';
 
 interface Kept {
@@ -44,6 +44,8 @@ export class KeepingStore extends FakeStore {
         pins: [...this.pins.values()],
         board: [] as BoardRow[],
         log: [],
+        ...this.remembered(),
+        answered: this.actions.map(({ record: { id, asked, text } }) => ({ id, asked, text })),
         past: this.actions.flatMap(({ past, undone, record }): Past[] =>
           past === null
             ? []
@@ -67,7 +69,7 @@ export class KeepingStore extends FakeStore {
     change: unknown,
     undo: unknown,
     versions: readonly Version[],
-  ): Promise<'done' | 'again'> {
+  ): Promise<'done' | Answered> {
     const answer = await super.commit(action, change, undo, versions);
     const record = structuredClone(action) as ActionRecord;
     for (const edit of (change as Change).edits) this.write(edit);

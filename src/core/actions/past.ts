@@ -55,6 +55,12 @@ function restoresLanes(undo: Change): Pick<Undoable, 'air'> | null {
   return air.length ? { air } : null;
 }
 
+/** What of the air doing it again changes: in each lane stands again what it left there. */
+function redoesOf({ back, undo }: Past): UndoState['redoes'] {
+  const { air = [] } = restores(back) ?? restoresLanes(undo) ?? {};
+  return air.map(({ output, zone, now }) => ({ output, zone, item: now?.item ?? null }));
+}
+
 const isOf = (a: By, b: By) => a.desk === b.desk && a.view === b.view;
 
 /** What was done, by whom and where, in the order in which it was done first: each person has an undo at each view. */
@@ -114,11 +120,13 @@ export class PastActions {
       .filter((p) => !p.undone && isOf(p.by, by))
       .slice(-TOLD)
       .reverse();
+    const next = this.redoable(by);
     return {
       desk,
       view,
       undo: mine[0]?.text ?? null,
-      redo: this.redoable(by)?.text ?? null,
+      redo: next?.text ?? null,
+      redoes: next ? redoesOf(next) : [],
       past: mine.map(({ id, text, back, undo }) => ({
         id,
         text,
@@ -143,6 +151,8 @@ export interface UndoState {
   view: string;
   undo: string | null;
   redo: string | null;
+  /** What a redo puts on air, and where; null for nothing. Empty where it changes nothing there. */
+  redoes: { output: string; zone: string; item: string | null }[];
   /** The newest that can be taken back, the newest first. */
   past: Undoable[];
 }

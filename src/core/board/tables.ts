@@ -37,6 +37,13 @@ export const rowToken = (table: string, row: string) => `#${table}#${row}`;
 /** The token of a table's order: which rows there are, and in which order. */
 export const orderToken = (table: string) => `#${table}`;
 
+/** A table as it is now, with times counted from `zero`. */
+export const tableMemory = (t: Readonly<Table>, zero = 0): TableMemory => ({
+  ...t,
+  rows: [...t.rows],
+  at: t.at - zero,
+});
+
 function sameRow(a: Row, b: Row, columns: readonly string[]): boolean {
   if (a === b) return true;
   for (const c of columns) if ((own(a, c) ?? null) !== (own(b, c) ?? null)) return false;
@@ -128,9 +135,7 @@ export class Tables {
 
   /** The tables of the origins that are wanted, with times counted from `zero`. */
   remember(wanted: (origin: string) => boolean, zero: number): TableMemory[] {
-    return [...this.all.values()].flatMap((t) =>
-      wanted(t.origin) ? [{ ...t, rows: [...t.rows], at: t.at - zero }] : [],
-    );
+    return this.list().flatMap((t) => (wanted(t.origin) ? [tableMemory(t, zero)] : []));
   }
 
   /** Makes the tables of these origins what they were: gives their keys, and the tokens of what differs. */

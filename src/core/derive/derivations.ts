@@ -6,7 +6,7 @@ import { compiled, namesIn, troubles, type Scope } from '../value/value.ts';
 import type { NewTable, Row } from '../board/tables.ts';
 import { MEDIA_TOKEN } from '../media/media.ts';
 import type { Derived, DerivedTable, KeyedPictures } from './derived.ts';
-import { Rotation } from './rotation.ts';
+import { Rotation, type RotationMemory } from './rotation.ts';
 import type { CellAt } from '../trace/traced.ts';
 import { TableMaker, type Behind } from './table.ts';
 
@@ -81,8 +81,16 @@ export class Derivations {
     return this.makers.get(table)?.round ?? 0;
   }
 
-  /** Takes a derivation on, or on anew, and works it out with all that depends on it. */
-  put(doc: Derived, now: number): Recomputed {
+  /** Where the rotation of a pick stands; null for what is none. */
+  rotation(key: string): RotationMemory | null {
+    return this.rotations.get(key)?.remember() ?? null;
+  }
+
+  /**
+   * Takes a derivation on, or on anew, and works it out with all that depends on it; a rotation goes on from where it stood,
+   * where that is known.
+   */
+  put(doc: Derived, now: number, stood?: RotationMemory): Recomputed {
     this.forget(doc.key);
     this.docs.set(doc.key, doc);
     if (doc.what === 'table') this.makers.set(doc.key, new TableMaker(doc));
@@ -101,7 +109,11 @@ export class Derivations {
         };
         this.fields.set(doc.key, node);
         this.dependents.followFields(node);
-      } else if (doc.how.by === 'rotation') this.rotations.set(doc.key, new Rotation());
+      } else if (doc.how.by === 'rotation') {
+        const rotation = new Rotation();
+        if (stood) rotation.recall(stood, now);
+        this.rotations.set(doc.key, rotation);
+      }
     }
     this.sort();
     return this.run([], now, doc.key);

@@ -1,3 +1,13 @@
+import { ListOf, Num, OrNull, Text } from '../document/rules.ts';
+
+/** Where a rotation stands, as plain data. */
+export class RotationMemory {
+  @OrNull() @Text(0, 2000) current!: string | null;
+  @Num(0) round!: number;
+  /** The keys that were shown in this round. */
+  @ListOf((v) => typeof v === 'string', 'must be keys of rows') shown!: string[];
+}
+
 /** In which order a rotation goes through its list. */
 export type RotationOrder = 'forwards' | 'backwards' | 'shuffled';
 
@@ -33,6 +43,16 @@ export class Rotation {
     }
     this.before = keys;
     return this.current;
+  }
+
+  /** Where it stands: with what it shows, and for a shuffled one what this round has shown. */
+  remember(): RotationMemory {
+    return { current: this.current, round: this.round, shown: [...this.shown] };
+  }
+
+  /** Stands where it stood: what it showed then has its whole dwell again from `now` (ms) on. */
+  recall({ current, round, shown }: RotationMemory, now: number): void {
+    Object.assign(this, { current, round, shown: new Set(shown), since: now });
   }
 
   private after(keys: readonly string[], here: boolean): string {

@@ -157,5 +157,9 @@ describe('what would embarrass', () => {
     [{ state: 'open', late: 300 }, 'is 300 ms late'],
     [{ state: 'silent', late: null }, 'does not answer'],
     [{ state: 'behind', late: 1 }, 'does not take what is sent'],
+    [
+      { state: 'open', late: 300, fault: { item: 'bar', layer: 'Clock', text: 'odd' } },
+      'cannot draw the layer “Clock” of bar: it stays as it was (odd)',
+    ],
   ] as const)('a page %o: %s', (page, says) => expect(wrongWithPage(page)).toBe(says));
 });

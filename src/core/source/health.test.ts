@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { Heartbeat, lineHealth, type SilenceBy } from './health.ts';
+import { healthWord, Heartbeat, lampOf, lineHealth, type Health, type SilenceBy } from './health.ts';
 
 const LEAST = { late: 1500, lost: 4000 };
 const beating = (...gaps: number[]) => {
@@ -34,5 +34,19 @@ describe('what silence is judged by', () => {
     const line = { lastWord: now - silence, connected, beat };
     expect(lineHealth(line, now, { ...LEAST, by })).toBe(health);
     expect(lineHealth({ ...line, lastWord: null }, now, { ...LEAST, by })).toBe('lost');
+  });
+});
+
+describe('the word for a source', () => {
+  it.each<[Health, boolean, number | null | undefined, string, Health]>([
+    ['live', true, undefined, 'live', 'live'],
+    ['live', false, undefined, 'no connection', 'late'],
+    ['live', false, null, 'no answer', 'late'],
+    ['late', false, undefined, 'late', 'late'],
+    ['lost', false, 1, 'lost', 'lost'],
+    ['off', false, undefined, 'off', 'off'],
+  ])('%s, connected: %s, changed: %s', (health, connected, changedAt, word, lamp) => {
+    expect(healthWord({ health, connected, changedAt })).toBe(word);
+    expect(lampOf({ health, connected, changedAt })).toBe(lamp);
   });
 });

@@ -21,6 +21,24 @@ export function healthOf(lastWord: number | null, now: number, limits: Limits): 
   return silence > limits.late ? 'late' : 'live';
 }
 
+/** How a source is, as far as it is said in a word. */
+interface Reached {
+  health: Health;
+  connected: boolean;
+  /** Of feeds and files: when their content last changed, server ms; null for never. */
+  changedAt?: number | null | undefined;
+}
+
+/** What is said of a source in a word: its health, or that it cannot be reached though its last word still counts. */
+export function healthWord(source: Reached): Health | 'no connection' | 'no answer' {
+  if (source.health !== 'live' || source.connected) return source.health;
+  return source.changedAt === undefined ? 'no connection' : 'no answer';
+}
+
+/** What its lamp shows: one that cannot be reached is no live one, though its last word still counts. */
+export const lampOf = (source: Reached): Health =>
+  healthWord(source) === source.health ? source.health : 'late';
+
 /** How long to wait before the n-th try to connect again (n from 0), in ms: 250, doubling, at most 3 s. */
 export function retryWait(n: number): number {
   return Math.min(3000, 250 * 2 ** Math.min(n, 10));

@@ -44,7 +44,8 @@ class FieldKnown extends Said {
   @OrNull() @Num() at!: number | null;
   @OneOf(...QUALITIES) quality!: Quality;
 }
-class TableKnown {
+/** A table as a tape and the database keep it. */
+export class TableKnown {
   @Key() key!: string;
   @Text(0, 2000) name!: string;
   @Must('columns', areTexts, 'must be names of columns') columns!: string[];

@@ -48,6 +48,8 @@ export type ClientMessage =
   /** With how long the last one took there and back, in ms, once that is known. */
   | { t: 'ping'; at: number; rtt?: number }
   | { t: 'watch'; of: Traced | null }
+  /** A page could not draw a layer: it stays as it was. */
+  | { t: 'fault'; fault: DrawFault }
   /** An action, as it would be posted. */
   | { t: 'act'; action: { id: string } };
 
@@ -91,6 +93,13 @@ export interface AirSnapshot {
   quiet?: boolean;
 }
 
+/** A layer that could not be drawn: of which item, and what the browser says. */
+export interface DrawFault {
+  item: string;
+  layer: string;
+  text: string;
+}
+
 /** A page of an output that is open somewhere. */
 export interface OpenPage {
   id: number;
@@ -103,6 +112,8 @@ export interface OpenPage {
   since: number;
   /** How late what is sent is there, in ms; null before that is known. */
   late: number | null;
+  /** The newest layer that it could not draw, of late; nothing where it draws all. */
+  fault?: DrawFault;
   /** It asks for the time no more (silent), does not take what is sent (behind), or was open until `since` (gone). */
   state: 'open' | 'behind' | 'silent' | 'gone';
 }

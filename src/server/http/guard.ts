@@ -7,11 +7,17 @@ import { isLoopback } from '../config.ts';
 export interface Refused {
   status: number;
   reason: string;
+  /** What may be asked by (RFC 9110, 15.5.6), where that was wrong. */
+  allow?: string;
 }
 
 type Asked = Pick<IncomingMessage, 'headers' | 'socket' | 'method'>;
 
 const READS = new Set(['GET', 'HEAD', 'OPTIONS']);
+/** All that is asked here by any page or program; what else there is (TRACE, PROPFIND) nobody needs. */
+const METHODS = new Set([...READS, 'POST', 'DELETE']);
+/** Pages that their renderer would serve by itself and that are none of ours. */
+const NOT_SERVED = new Set(['/_image']);
 
 /**
  * What another machine may read as long as nobody can sign in: air pages, what they are made of, and the read-outs.
@@ -59,6 +65,12 @@ export function refuseRequest(
 ): Refused | null {
   const { origin, host: asked, 'sec-fetch-site': site } = request.headers;
   if (!address) return { status: 400, reason: 'This address cannot be read.' };
+  const { pathname } = address;
+  if (!METHODS.has(request.method ?? '')) {
+    const allow = [...METHODS].join(', ');
+    return { status: 405, allow, reason: `${request.method} is not answered here; ask by ${allow}.` };
+  }
+  if (NOT_SERVED.has(pathname)) return { status: 404, reason: 'There is no such page.' };
   const name = bare((asked ?? '').replace(/:\d+$/, ''));
   // A name that somebody else pointed here must not read either.
   if (!goesBy(name, host)) return { status: 421, reason: `This server does not go by the name "${name}".` };
@@ -79,7 +91,6 @@ export function refuseRequest(
       status: 403,
       reason: 'Changes can be made only on the machine that Foothill runs on; from here you can look.',
     };
-  const { pathname } = address;
   return FOR_ALL_TOO.has(pathname) || FOR_ALL.some((path) => path.test(pathname))
     ? null
     : {

@@ -82,6 +82,7 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
     for (const [name, value] of Object.entries(HEADERS)) response.setHeader(name, value);
     const address = addressAsked(request.url);
     const refused = refuseRequest(request, address, config.host);
+    if (refused?.allow) response.setHeader('allow', refused.allow);
     if (refused) return answer(response, refused.status, refused.reason);
     const reply = answerDirectly(request, address!.pathname, engine);
     if (reply) return void direct(request, response, reply);

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import type { Game } from '../../core/show/game.ts';
 import type { DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
-import { read, setUp } from '../../../tests/support/engine.ts';
+import { engineOn, FakeStore, read, setUp } from '../../../tests/support/engine.ts';
+import type { Answered } from '../store/store.ts';
 
 const opening = read('demo/game/opening-night.json') as Game;
 const at = (desk: string, view = 'game') => ({ desk: `desk-of-${desk}`, who: desk, view });
@@ -44,6 +45,58 @@ describe('ActionRunner', () => {
     const kept = store.committed.map((c) => (c as { action: { id: string; past: object | null } }).action);
     expect(kept.filter((a) => a.past !== null)).toHaveLength(4);
     expect(kept.at(-1)).toMatchObject({ by: { desk: 'desk-of-ode', name: 'ode', view: 'live' } });
+  });
+
+  it('says what of the air a redo changes, and nothing where it changes none of it', async () => {
+    const { act, desk } = await setUp();
+    const mine = at('ode', 'live');
+    const redoes = () => {
+      const told = desk.ops<DeskOp>().findLast((o) => o.op === 'undo');
+      return told?.op === 'undo' ? told.states.find((s) => s.desk === mine.desk)!.redoes : null;
+    };
+    const done = async (...actions: object[]) => {
+      for (const action of actions) expect(await act({ ...action, ...mine })).toMatchObject({ ok: true });
+    };
+    const lower = { output: 'broadcast', zone: 'lower' };
+    const take = { kind: 'take', item: 'captain' };
+    await done(take, { kind: 'undo' });
+    expect(redoes()).toEqual([{ ...lower, item: 'captain' }]);
+    await done(take, { kind: 'clear', ...lower }, { kind: 'undo' });
+    expect(redoes()).toEqual([{ ...lower, item: null }]);
+    await act({ kind: 'pin', field: 'home.score', text: '1', ...mine });
+    await act({ kind: 'undo', ...mine });
+    expect(redoes()).toEqual([]);
+  });
+
+  it('answers a request that comes again as at first, also after a restart, and refuses an id that another action had', async () => {
+    const { engine, store, act, desk } = await setUp();
+    const pinned = { id: 'asked-once', kind: 'pin', field: 'home.score', text: '1' };
+    const first = await engine.act({ ...pinned, ...at('ode') });
+    expect(first).toMatchObject({ ok: true, text: 'Pinned Home score at 1', seq: desk.messages.at(-1)!.seq });
+    await act({ kind: 'release', field: 'home.score' });
+    // Nothing of it is done again, whoever sends it and until when.
+    expect(await engine.act({ ...pinned, until: 1, ...at('ada') })).toEqual(first);
+    expect(engine.board.state('home.score')?.pin).toBeUndefined();
+    const other = { id: 'asked-once', kind: 'take', item: 'captain' };
+    const refused = {
+      ...{ ok: false, status: 409 },
+      reason: expect.stringContaining('used for another one (Pinned Home score at 1)') as string,
+    };
+    expect(await engine.act(other)).toMatchObject(refused);
+    expect(store.committed).toHaveLength(2);
+    // Another engine, that only knows what the database says: of the last ones at once, of older ones when it commits.
+    const { action } = store.committed[0] as { action: Answered };
+    const again = await setUp();
+    again.store.answer = action;
+    expect(await again.engine.act(pinned)).toMatchObject({ ok: true, text: 'Pinned Home score at 1' });
+    expect(again.engine.board.state('home.score')?.pin).toBeUndefined();
+    expect(await again.engine.act(other)).toMatchObject(refused);
+    const third = new FakeStore(0);
+    third.answered = [action];
+    const started = await engineOn(third);
+    expect(await started.act(pinned)).toMatchObject({ ok: true });
+    expect(await started.act(other)).toMatchObject(refused);
+    expect(third.committed).toHaveLength(0);
   });
 
   it('writes edits of one input down as one entry until something else is done, with one undo for all', async () => {

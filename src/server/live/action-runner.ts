@@ -1,3 +1,5 @@
+import { createHash } from 'node:crypto';
+import { LRUCache } from 'lru-cache';
 import type { Logger } from 'pino';
 import { actionOf, readAction, type ActionKind, type AnyRequest } from '../../core/actions/actions.ts';
 import { ROLES, type Role } from '../../core/actions/action.ts';
@@ -10,7 +12,7 @@ import { nameOfPlace } from '../../core/actions/world.ts';
 import { shortened } from '../../core/show/quiet.ts';
 import { Clash, Refusal } from '../../core/show/show.ts';
 import type { LogLine, Outcome } from '../../core/wire/wire.ts';
-import { whyNotWritten, type ActionRecord, type Store } from '../store/store.ts';
+import { whyNotWritten, type ActionRecord, type Answered, type Store } from '../store/store.ts';
 import type { BoardSaver } from './board-saver.ts';
 import type { Scheduler } from '../scheduler.ts';
 import { refuseLate } from './late.ts';
@@ -41,6 +43,16 @@ export interface Stage {
 /** Who may do what; until there is sign-in, whoever reaches the desks may do all. */
 const GRANTED: ReadonlySet<Role> = new Set(Object.keys(ROLES) as Role[]);
 
+/** As many answers are at hand for requests that come again. */
+const ANSWERS = 1000;
+
+/** What tells one request from another, whoever sends it and however long it waits; of secrets it tells nothing. */
+function hashOf({ until: _until, desk: _desk, who: _who, view: _view, ...asked }: AnyRequest): string {
+  return createHash('sha256')
+    .update(JSON.stringify(recorded(asked)))
+    .digest('hex');
+}
+
 /** Does actions one after another: asked, prepared, decided, committed, carried out, told. */
 export class ActionRunner {
   private past = new PastActions();
@@ -60,9 +72,22 @@ export class ActionRunner {
 
   constructor(private readonly stage: Stage) {}
 
-  /** What can be taken back, as it was kept. */
-  load(past: readonly Past[]): void {
+  /** What was answered to those that were done, by their ids. */
+  private readonly answers = new LRUCache<string, Answered & { seq: number }>({ max: ANSWERS });
+
+  /** What can be taken back, as it was kept, and what was answered last. */
+  load(past: readonly Past[], answered: readonly Answered[] = []): void {
     this.past = new PastActions(past);
+    for (const answer of answered) this.answers.set(answer.id, { ...answer, seq: 0 });
+  }
+
+  /** The answer to a request whose id was used: the first one, or that the id is another action's. */
+  private answerAgain(first: Answered & { seq: number }, asked: string): Outcome {
+    const { text, seq } = first;
+    // Older Foothills did not note what was asked.
+    if (first.asked === '' || first.asked === asked) return { ok: true, text, seq };
+    const reason = `The id of this action was used for another one (${text}): nothing was done. Ask with an id of its own.`;
+    return { ok: false, status: 409, reason };
   }
 
   undoStates(): UndoState[] {
@@ -126,6 +151,9 @@ export class ActionRunner {
   private async perform(request: AnyRequest): Promise<Outcome> {
     const { stage } = this;
     const at = stage.now();
+    const asked = hashOf(request);
+    const first = this.answers.get(request.id);
+    if (first) return this.answerAgain(first, asked);
     try {
       refuseLate(request.until, stage.scheduler.now());
       const { role, sentence, decide, versionsByChange } = actionOf(request.kind);
@@ -144,7 +172,7 @@ export class ActionRunner {
         300,
       );
       const { change, undo } = nextRevisions(now.world, decision);
-      const record = this.record(request, text, decision, undo);
+      const record = { ...this.record(request, text, decision, undo), asked };
       const versions = versionsOf(
         now.world,
         change,
@@ -158,8 +186,9 @@ export class ActionRunner {
         refuseLate(request.until, stage.scheduler.now());
         return stage.store.commit(record, kept, undo, versions);
       };
-      if ((await (kept.press ? stage.saver.alone(commit) : commit())) === 'again')
-        return { ok: true, text, seq: 0 };
+      const before = await (kept.press ? stage.saver.alone(commit) : commit());
+      if (before !== 'done') return this.answerAgain({ ...before, seq: 0 }, asked);
+      this.answers.set(request.id, { id: request.id, asked, text, seq: 0 });
       try {
         stage.carryOut(change);
       } catch (error) {
@@ -172,7 +201,9 @@ export class ActionRunner {
       const line = { at: record.at, text, who: record.by.name };
       stage.logger.info({ action: request.kind, id: request.id, ...(record.body as object) }, text);
       const states = [this.past.stateOf(record.by)];
-      return { ok: true, text, seq: stage.told(line, record.follows !== undefined, states) };
+      const seq = stage.told(line, record.follows !== undefined, states);
+      this.answers.set(request.id, { id: request.id, asked, text, seq });
+      return { ok: true, text, seq };
     } catch (error) {
       if (error instanceof Clash) return { ok: false, status: 409, reason: error.message, clash: true };
       if (error instanceof Refusal) return { ok: false, status: 409, reason: error.message };
@@ -188,7 +219,7 @@ export class ActionRunner {
     text: string,
     { back = undefined }: Decision,
     undo: Change,
-  ): ActionRecord {
+  ): Omit<ActionRecord, 'asked'> {
     const one = this.asOne(request);
     const { id, kind, until: _until, desk: _desk, who: _who, view: _view, ...asked } = one ?? request;
     const by = byOf(request);

@@ -3,7 +3,7 @@ import type { SportProfile } from '../../core/sport/profile.ts';
 import type { IntakeMemory } from '../../core/tape/memory.ts';
 import type { Applied, Board } from '../../core/board/board.ts';
 import type { BoardReset, BoardRow } from '../../core/actions/change.ts';
-import { START } from '../../core/actions/choose-game.ts';
+import { freshMemory, START } from '../../core/actions/choose-game.ts';
 import type { Sources } from './sources.ts';
 
 /**
@@ -17,14 +17,7 @@ export function resetBoard(
   before: IntakeMemory | null,
 ): void {
   if (how === 'swapped') sources.reset(() => swapMemory(sidesOf(profile.fields), before!));
-  else if (how === 'fresh')
-    sources.reset((now) => ({
-      board: { fields: [], tables: [] },
-      arbiter: { live: {}, latest: [], holders: {}, lost: {} },
-      sources: Object.fromEntries(
-        Object.entries(now.sources).map(([key, s]) => [key, { ...s, clocks: [], words: [] }]),
-      ),
-    }));
+  else if (how === 'fresh') sources.reset((now) => freshMemory(now, sources.bundles()));
   else sources.reset(() => how.memory, how.zero);
 }
 

@@ -76,7 +76,7 @@ describe('Engine', () => {
     expect(await act({ kind: 'take', item: 'captain' })).toMatchObject({ ok: false, status: 503 });
     store.answer = new Error('odd');
     expect(await act({ kind: 'take', item: 'captain' })).toMatchObject({ ok: false, status: 500 });
-    store.answer = 'again';
+    store.answer = { id: 'action-2', asked: '', text: 'Took Away captain' };
     expect(await act({ kind: 'take', item: 'captain' })).toMatchObject({ ok: true });
     expect(air.messages).toHaveLength(1);
     store.answer = 'done';

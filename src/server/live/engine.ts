@@ -95,8 +95,10 @@ export class Engine {
     this.board = new Board(world.profile.fields);
     this.tables = new ToldTables(this.board);
     this.resolver = new Resolver(this.board, this.picture);
-    this.saver = new BoardSaver(this.board, store, logger, scheduler);
     this.derivations = new Derivations(this.board, this.picture);
+    this.saver = new BoardSaver(this.board, store, logger, scheduler, (key) =>
+      this.derivations.rotation(key),
+    );
     world.takenTables = () =>
       this.board.tables.list().flatMap((t) => (t.origin === 'derived' ? [] : [t.key]));
     for (const source of world.documents.source.values()) this.secrets.note(source);
@@ -130,7 +132,7 @@ export class Engine {
     for (const lane of saved.lanes)
       if (this.show.lanes.has(laneKey(lane))) this.show.lanes.set(laneKey(lane), lane);
     this.log.push(...saved.log);
-    this.actions.load(saved.past);
+    this.actions.load(saved.past, saved.answered);
     const now = this.scheduler.now();
     this.board.apply(
       saved.board.map(({ field, value, origin }) => ({ key: field, value, origin })),
@@ -139,6 +141,12 @@ export class Engine {
     // What a game begins with is no source's word that could be lost.
     for (const origin of new Set(saved.board.map((b) => b.origin)))
       if (origin !== START) this.board.mark(origin, 'lost');
+    // Rows are kept of sources that there still are; what they are worth now, their sources say.
+    for (const table of saved.tables) {
+      if (!this.world.documents.source.has(table.origin) || this.board.tables.get(table.key)) continue;
+      this.board.tables.put(table, table.origin, table.at);
+      this.board.tables.mark(table.origin, 'lost');
+    }
     beginWith(this.running, now);
     for (const derived of [
       ...this.world.profile.derived,
@@ -146,7 +154,7 @@ export class Engine {
     ]) {
       const refused = this.derivations.refuse(derived);
       if (refused) this.logger.error(refused);
-      else this.derivations.put(derived, now);
+      else this.derivations.put(derived, now, saved.rotations.get(derived.key));
     }
     this.board.apply(
       saved.pins.map(({ field, value }) => ({ key: field, pin: value })),
@@ -159,7 +167,11 @@ export class Engine {
     for (const bundle of bundlesOf(this.world)) this.lines.put(bundle);
     // A tape says itself when it was looked at, so that it always leads to the same board.
     this.every(HEALTH_LOOK, () => this.deck.playing || this.look(this.time.now()));
-    this.every(SOURCES_EVERY, () => this.desk({ op: 'sources', sources: this.sourceStates() }));
+    this.every(SOURCES_EVERY, () => {
+      // What is said of a source is of one moment: its health and how long it is silent.
+      if (!this.deck.playing) this.look(this.time.now());
+      this.desk({ op: 'sources', sources: this.sourceStates() });
+    });
     this.every(PAGES_EVERY, () => this.tellPages());
     this.every(TRACE_EVERY, () => this.sendTraces());
     this.every(SAVE_EVERY, () => this.deck.playing || void this.saver.save());
@@ -348,9 +360,8 @@ export class Engine {
     if (deltas.length) this.air.tellLayers(deltas);
     if (tables.length) this.desk(this.tables.changes(tables));
     this.rules.react(changed, touched);
-    if (touched.length === 0) return;
-    this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
-    if (!this.deck.playing) this.saver.note(touched);
+    if (!this.deck.playing) this.saver.note(touched, tables);
+    if (touched.length) this.desk({ op: 'fields', fields: touched.map((key) => this.boardField(key)) });
   }
 
   private told = '{}';

@@ -2,7 +2,15 @@ import { readTraced } from '../../core/trace/read-traced.ts';
 import { tracedKey, type Traced } from '../../core/trace/traced.ts';
 import type { WebSocket } from 'ws';
 import { machineTime, type Scheduler, type Timer } from '../scheduler.ts';
-import { GonePages, LOOKS_ON, openPage, type Following, type Joiner, type SamePage } from './open-pages.ts';
+import {
+  GonePages,
+  LOOKS_ON,
+  openPage,
+  readFault,
+  type Following,
+  type Joiner,
+  type SamePage,
+} from './open-pages.ts';
 import type { ClientMessage, OpenPage, Outcome, ShownRehearsal, Trace } from '../../core/wire/wire.ts';
 
 /**
@@ -249,7 +257,7 @@ export class Hub {
     const asks = { left: ASKS_AT_ONCE, at: this.scheduler.now() };
     const now = this.scheduler.now();
     const client: Client = {
-      ...{ id: ++this.clientCount, joiner, since: now, asked: now, rtt: null },
+      ...{ id: ++this.clientCount, joiner, since: now, asked: now, rtt: null, fault: null },
       socket,
       behind: false,
       most: BEHIND,
@@ -348,6 +356,8 @@ export class Hub {
       void client.act?.(action).then((outcome) => {
         client.socket.send(JSON.stringify({ t: 'acted', id: action?.id, outcome }), { compress: false });
       });
+    } else if (message?.t === 'fault') {
+      client.fault = readFault(message.fault, this.scheduler.now()) ?? client.fault;
     } else if (message?.t === 'watch') {
       // A trace says what sources say, which is for desks alone.
       if (name === DESK) Object.assign(client, { watching: readTraced(message.of), traced: null });

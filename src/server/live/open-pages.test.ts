@@ -7,7 +7,9 @@ import { afterEach, describe, expect, it, vi } from 'vitest';
 import { Hub } from './hub.ts';
 import { machineTime } from '../scheduler.ts';
 import { keepPages } from './kept-pages.ts';
-import { openPage, placeOf, readAs, SILENT_AFTER, type Following } from './open-pages.ts';
+import { openPage, placeOf, readAs, readFault, SILENT_AFTER, type Following } from './open-pages.ts';
+
+const FAULT = { item: 'bar', layer: 'Clock', text: 'odd' };
 
 describe('a page that is open', () => {
   it.each([
@@ -28,9 +30,21 @@ describe('a page that is open', () => {
     ['00b1400', 'page'],
   ])('that says it is %s is taken for %s', (said, as) => expect(readAs(said)).toBe(as));
 
+  it.each([
+    [FAULT, { ...FAULT, at: 7 }],
+    [
+      { layer: 'l', text: 'x'.repeat(999), more: 1 },
+      { item: '', layer: 'l', text: 'x'.repeat(200), at: 7 },
+    ],
+    [{ item: 'i', layer: '' }, null],
+    [{ layer: {} }, null],
+    ['odd', null],
+    [null, null],
+  ])('that says it cannot draw %j', (said, is) => expect(readFault(said, 7)).toEqual(is));
+
   const page: Following = {
     ...{ id: 1, joiner: { from: 'x', as: 'page' }, since: 0 },
-    ...{ asked: 1000, rtt: 9, behind: false },
+    ...{ asked: 1000, rtt: 9, behind: false, fault: null },
   };
   it.each<[Partial<Following>, number, object]>([
     [{}, 1500, { state: 'open', late: 5 }],
@@ -39,7 +53,11 @@ describe('a page that is open', () => {
     [{ rtt: 1234 }, 1500, { late: 600 }],
     [{ behind: true }, 1500, { state: 'behind' }],
     [{ behind: true }, 1001 + SILENT_AFTER, { state: 'silent' }],
+    [{ fault: { ...FAULT, at: 1000 } }, 1500, { state: 'open', fault: FAULT }],
   ])('%o at %d', (part, now, is) => expect(openPage('o', { ...page, ...part }, now)).toMatchObject(is));
+
+  it('names a layer that could not be drawn no more once it was drawn for a while', () =>
+    expect(openPage('o', { ...page, fault: { ...FAULT, at: 1000 } }, 31_000)).not.toHaveProperty('fault'));
 });
 
 describe('pages that were open before a restart', () => {

@@ -1,5 +1,6 @@
 import ipaddr from 'ipaddr.js';
-import type { OpenPage } from '../../core/wire/wire.ts';
+import { isRecord } from '../../core/board/own.ts';
+import type { DrawFault, OpenPage } from '../../core/wire/wire.ts';
 import { isLoopback } from '../config.ts';
 
 /** Without a word for this long a page counts as silent, in ms: it asks for the time once a second. */
@@ -37,6 +38,22 @@ export interface Following {
   rtt: number | null;
   /** It has not taken what was sent, and waits for a whole picture. */
   behind: boolean;
+  /** The newest layer that it could not draw, and when it said so. */
+  fault: (DrawFault & { at: number }) | null;
+}
+
+/** For so long a layer that could not be drawn is named, in ms: as long as it cannot, the page says so again. */
+const FAULT_NAMED_FOR = 20_000;
+/** As much is kept of each part of what a page says. */
+const FAULT_TEXT = 200;
+
+/** A layer that a page says it could not draw; null where it says nothing of the kind. */
+export function readFault(said: unknown, now: number): Following['fault'] {
+  if (!isRecord(said)) return null;
+  const [item, layer, text] = [said['item'], said['layer'], said['text']].map((part) =>
+    typeof part === 'string' ? part.slice(0, FAULT_TEXT) : '',
+  );
+  return layer ? { item: item!, layer, text: text!, at: now } : null;
 }
 
 /** As exact as is of use: so that what hardly changed is not told again. */
@@ -45,10 +62,12 @@ const near = (ms: number) =>
 
 /** A page as desks see it. How late it is counts one way, in ms. */
 export function openPage(output: string, of: Following, now: number): OpenPage {
-  const { id, joiner, since, asked, rtt, behind } = of;
+  const { id, joiner, since, asked, rtt, behind, fault } = of;
+  const named = fault && now - fault.at < FAULT_NAMED_FOR ? fault : null;
   return {
     ...{ id, output, as: joiner.as, from: joiner.from, since },
     late: rtt === null ? null : near(rtt / 2),
+    ...(named ? { fault: { item: named.item, layer: named.layer, text: named.text } } : {}),
     state: now - asked > SILENT_AFTER ? 'silent' : behind ? 'behind' : 'open',
   };
 }

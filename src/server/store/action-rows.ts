@@ -11,6 +11,8 @@ export interface ActionRecord {
   id: string;
   kind: string;
   body: unknown;
+  /** A hash of the request as it was asked: another one of the same id is another action. */
+  asked: string;
   text: string;
   at: number;
   by: By;
@@ -23,6 +25,9 @@ export interface ActionRecord {
   /** Actions that cannot be done again after this one. */
   gone: string[];
 }
+
+/** What was answered to an action that was done. */
+export type Answered = Pick<ActionRecord, 'id' | 'asked' | 'text'>;
 
 /** As long as the as-run log's text column. */
 export const TEXT_LENGTH = 300;
@@ -52,10 +57,11 @@ export function pastOf({ id, kind, body, text, desk, who, view, past, undone }: 
  * for it that comes again is known by it.
  */
 export function actionStatements(action: ActionRecord): Statement[] {
-  const { id, kind, at, by, follows, marks, gone } = action;
+  const { id, kind, asked, at, by, follows, marks, gone } = action;
   const row = {
     id,
     kind,
+    asked,
     at,
     desk: by.desk,
     who: by.name,

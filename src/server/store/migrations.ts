@@ -201,6 +201,20 @@ const migrations = [
       }
     },
   },
+  {
+    name: '012-board-memory',
+    up: ({ context: q }: { context: QueryInterface }) =>
+      q.createTable('board_memory', {
+        kind: { type: DataTypes.STRING(20), primaryKey: true },
+        key: { type: DataTypes.STRING(80), primaryKey: true },
+        body: { type: DataTypes.TEXT('long'), allowNull: false },
+      }),
+  },
+  {
+    name: '013-asked',
+    up: ({ context: q }: { context: QueryInterface }) =>
+      q.addColumn('actions', 'asked', { type: DataTypes.STRING(64), allowNull: false, defaultValue: '' }),
+  },
 ];
 
 /** An item as it was kept before it was a document. */

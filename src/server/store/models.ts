@@ -47,6 +47,8 @@ export class ActionRow extends Model {
   declare desk: string;
   declare who: string;
   declare view: string;
+  /** A hash of the request as it was asked; blank where it is not known. */
+  declare asked: string;
   /** What takes it back, and whether that was done; null where it cannot be taken back any more. */
   declare past: string | null;
   declare undone: boolean;
@@ -59,6 +61,13 @@ export class BoardRow extends Model {
   declare value: string;
   declare origin: string;
   declare at: number;
+}
+
+/** What else the board remembers over a restart: rows that sources said, and where rotations stand. */
+export class MemoryRow extends Model {
+  declare kind: string;
+  declare key: string;
+  declare body: string;
 }
 
 // Sequelize writes into the attribute objects that it is given, so each column gets one of its own.
@@ -143,6 +152,7 @@ export function bindModels(sequelize: Sequelize): void {
       desk: text(64),
       who: text(80),
       view: text(20),
+      asked: { ...text(64), defaultValue: '' },
       past: { type: DataTypes.TEXT('long') },
       undone: { type: DataTypes.BOOLEAN, allowNull: false, defaultValue: false },
       continuedBy: { ...text(64), defaultValue: '' },
@@ -167,5 +177,6 @@ export function bindModels(sequelize: Sequelize): void {
     },
     table('tape_parts'),
   );
+  MemoryRow.init({ kind: key(20), key: key(80), body: json() }, table('board_memory'));
   BoardRow.init({ field: key(80), value: json(), origin: text(80), at: time() }, table('board_values'));
 }

@@ -10,7 +10,15 @@ import { laneKey, type Lane } from '../../core/show/show.ts';
 import type { TapeInfo } from '../../core/tape/tape.ts';
 import type { LogLine } from '../../core/wire/wire.ts';
 import type { Config } from '../config.ts';
-import { pastOf, TEXT_LENGTH, unwriteAction, actionStatements, type ActionRecord } from './action-rows.ts';
+import {
+  pastOf,
+  TEXT_LENGTH,
+  unwriteAction,
+  actionStatements,
+  type ActionRecord,
+  type Answered,
+} from './action-rows.ts';
+import { boardMemoryOf, memoryStatement, parsedJson, type BoardMemory, type Memory } from './board-memory.ts';
 import { editStatements } from './edits.ts';
 import { migrate } from './migrations.ts';
 import { inTime, PATIENCE, StoreDown, told } from './trouble.ts';
@@ -22,6 +30,7 @@ import {
   DocumentRow,
   LaneRow,
   MediaRow,
+  MemoryRow,
   PinRow,
   TapePartRow,
   TapeRow,
@@ -50,15 +59,18 @@ export interface Version {
   before?: boolean;
 }
 
-export interface Saved {
+export interface Saved extends BoardMemory {
   lanes: Lane[];
   pins: { field: string; value: FieldValue; at: number }[];
   board: BoardRow[];
   log: LogLine[];
   past: Past[];
+  /** What was answered last: a request that comes again gets the same. */
+  answered: Answered[];
 }
 
-export type { ActionRecord } from './action-rows.ts';
+export type { Memory } from './board-memory.ts';
+export type { ActionRecord, Answered } from './action-rows.ts';
 export { DiskFull, StoreDown, whyNotWritten } from './trouble.ts';
 
 /** The size of the parts that contents are kept in, in bytes. */
@@ -68,6 +80,7 @@ const PARTS_AT_ONCE = 200;
 /** As many lines of the log, and as many actions that can be taken back, are at hand after a start. */
 const LOG_KEPT = 40;
 const PAST_KEPT = 400;
+const ANSWERS_KEPT = 1000;
 
 /** MariaDB, as Foothill uses it. Every action is committed here before it is acknowledged. */
 export class Store {
@@ -139,13 +152,7 @@ export class Store {
 
   /** The documents of a kind that are JSON. */
   async documents(kind: string): Promise<unknown[]> {
-    return (await this.kept(kind)).flatMap(({ text }) => {
-      try {
-        return [JSON.parse(text) as unknown];
-      } catch {
-        return [];
-      }
-    });
+    return (await this.kept(kind)).flatMap(({ text }) => parsedJson(text) ?? []);
   }
 
   async putDocument<T extends { schema: number }>(kind: string, key: string, body: T): Promise<void> {
@@ -284,10 +291,11 @@ export class Store {
   }
 
   async load(): Promise<Saved> {
-    const [lanes, pins, board, log, past] = await Promise.all([
+    const [lanes, pins, board, memory, log, past, answered] = await Promise.all([
       LaneRow.findAll(),
       PinRow.findAll(),
       BoardModel.findAll(),
+      MemoryRow.findAll(),
       ActionRow.findAll({
         attributes: ['at', 'text', 'who'],
         where: { continuedBy: '' },
@@ -298,6 +306,11 @@ export class Store {
         where: { past: { [Op.ne]: null }, continuedBy: '' },
         order: [['seq', 'DESC']],
         limit: PAST_KEPT,
+      }),
+      ActionRow.findAll({
+        attributes: ['id', 'asked', 'text'],
+        order: [['seq', 'DESC']],
+        limit: ANSWERS_KEPT,
       }),
     ]);
     return {
@@ -310,14 +323,16 @@ export class Store {
       })),
       pins: pins.map(({ field, value, at }) => ({ field, value: JSON.parse(value), at })),
       board: board.map(({ field, value, origin, at }) => ({ field, value: JSON.parse(value), origin, at })),
+      ...boardMemoryOf(memory, this.log),
       log: log.reverse().map(({ at, text, who }) => ({ at, text, who })),
       past: past.reverse().map(pastOf),
+      answered: answered.reverse().map(({ id, asked, text }) => ({ id, asked, text })),
     };
   }
 
   /**
-   * Commits an action with what it changes, in one transaction. Gives `again` when an action of this id was
-   * committed before (a repeated request): then nothing is written. Throws StoreDown when the database does
+   * Commits an action with what it changes, in one transaction. Gives what was answered before when an action of this id was
+   * committed already: then nothing is written. Throws StoreDown when the database does
    * not answer in time; the action then counts as not done, and is undone should it turn up committed.
    */
   async commit(
@@ -325,7 +340,7 @@ export class Store {
     change: Change,
     undo: Change,
     versions: readonly Version[] = [],
-  ): Promise<'done' | 'again'> {
+  ): Promise<'done' | Answered> {
     if (!this.ok) throw new StoreDown();
     let late = false;
     // Asked first: what waits at a database that is silent would be done on its return, also where nobody is left to undo it.
@@ -351,7 +366,13 @@ export class Store {
       await inTime(work);
       return 'done';
     } catch (error) {
-      if (error instanceof UniqueConstraintError) return 'again';
+      if (error instanceof UniqueConstraintError) {
+        const first = await ActionRow.findOne({
+          where: { id: action.id },
+          attributes: ['id', 'asked', 'text'],
+        });
+        if (first) return { id: first.id, asked: first.asked, text: first.text };
+      }
       // The database answered, with a no: the transaction is rolled back and the database is well.
       if (error instanceof DatabaseError && !(error.original as { fatal?: boolean }).fatal) throw told(error);
       late = true;
@@ -361,9 +382,12 @@ export class Store {
     }
   }
 
-  /** Saves board values in one batch. Throws when the database does not answer; the caller tries again. */
-  async saveBoard(rows: Saved['board']): Promise<void> {
-    await runAll(this.sequelize, boardStatements(rows));
+  /**
+   * Saves board values in one batch, and what else the board remembers. Throws when the database does not answer; the caller
+   * tries again.
+   */
+  async saveBoard(rows: Saved['board'], memory: readonly Memory[] = []): Promise<void> {
+    await runAll(this.sequelize, [...boardStatements(rows), ...memory.map(memoryStatement)]);
   }
 }
 

@@ -30,6 +30,8 @@ export interface Mount {
   ticking: Set<LayerView>;
   /** Views that show only where another layer is. */
   masked: Set<LayerView>;
+  /** Does work on one layer: where that fails, it harms no other, and what the layer showed stays. */
+  guard(layer: { name: string }, work: () => void): void;
   /** Makes the layers that stand in an element those that are given; what stands already and is meant stays. */
   mount(layers: readonly Layer[], within: HTMLElement): void;
 }
@@ -101,6 +103,16 @@ export class LayerView<K extends LayerKind = LayerKind> {
     this.settle(now, moving);
     if (has(props, MASKING)) this.remask();
     this.changed();
+  }
+
+  /** How long after it is given this content it shows it, in ms: half of its change, where it moves by one. */
+  showsAfter(_props: LayerProps): number {
+    return 0;
+  }
+
+  /** Calls back at the moment at which what it was given last shows; at once where it does already. */
+  whenShown(done: () => void): void {
+    done();
   }
 
   /** Told that it looks otherwise: what shows only where this is looks otherwise too. */

@@ -10,7 +10,12 @@ const SAID = [...PARTS, 'upper'];
 export class TextView extends LayerView<'text'> {
   private readonly block = new TextBlock(this.el, this.body);
   private busy = false;
+  /** The old text still leaves: the new one is not seen yet. */
+  private comes = false;
   private waiting: readonly string[] | null = null;
+  /** Those that are called back when the text that comes shows, and when the one that waits for that does. */
+  private atShown: (() => void)[] = [];
+  private later: (() => void)[] = [];
 
   protected override draw(props: LayerProps, _now: number, moving: boolean): void {
     if ('fitWith' in props) this.join(textIn(props['fitWith']));
@@ -27,6 +32,27 @@ export class TextView extends LayerView<'text'> {
       PARTS.map((part) => textIn(this.props[part])),
       this.props['upper'] === true,
     );
+  }
+
+  override showsAfter(props: LayerProps): number {
+    const change = this.layer.moments?.change;
+    const moves =
+      SAID.some((name) => name in props) && this.block.text !== '' && this.visible && !isOff(this.el);
+    return moves && lengthOf(change) > 0 ? halvesOf(change!).half : 0;
+  }
+
+  override whenShown(done: () => void): void {
+    if (this.waiting !== null) this.later.push(done);
+    else if (this.comes) this.atShown.push(done);
+    else done();
+  }
+
+  /** The new text shows from now on. */
+  private shownNow(): void {
+    this.comes = false;
+    const told = this.atShown;
+    this.atShown = [];
+    for (const done of told) done();
   }
 
   override get drawn() {
@@ -68,9 +94,12 @@ export class TextView extends LayerView<'text'> {
       return;
     }
     this.waiting = null;
-    if (next.join('\0') === this.block.text) return;
-    if (!moving || lengthOf(change) === 0 || this.block.text === '' || !this.visible)
-      return this.block.set(next);
+    this.atShown.push(...this.later.splice(0));
+    const same = next.join('\0') === this.block.text;
+    if (same || !moving || lengthOf(change) === 0 || this.block.text === '' || !this.visible) {
+      if (!same) this.block.set(next);
+      return this.shownNow();
+    }
     this.block.foresee(next);
     const old = this.el.cloneNode(true) as HTMLElement;
     delete old.dataset['layer'];
@@ -79,8 +108,11 @@ export class TextView extends LayerView<'text'> {
     this.block.set(next);
     this.el.before(old);
     const { leaves, comes, half } = halvesOf(change!);
-    this.busy = true;
-    exit(old, leaves)!.onfinish = () => old.remove();
+    this.busy = this.comes = true;
+    exit(old, leaves)!.onfinish = () => {
+      old.remove();
+      this.shownNow();
+    };
     enter(this.el, comes, half)!.onfinish = () => {
       this.busy = false;
       if (this.waiting !== null) this.show(this.waiting, true);

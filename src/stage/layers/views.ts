@@ -31,7 +31,9 @@ const build = (layer: Layer, mount: Mount): LayerView =>
 export function mountLayers(layers: readonly Layer[], within: HTMLElement, mount: Mount): void {
   let before: HTMLElement | null = null;
   for (const layer of layers) {
-    const el: HTMLElement = viewOf(layer, mount).el;
+    mount.guard(layer, () => void viewOf(layer, mount));
+    const el = mount.views.get(layer.id)?.el;
+    if (!el) continue;
     if (el.parentElement !== within || layerBefore(el) !== before)
       within.insertBefore(el, before ? before.nextSibling : within.firstChild);
     before = el;

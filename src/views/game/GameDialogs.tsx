@@ -160,7 +160,7 @@ export function PlayDialog({ desk, snapshot, game, onClose }: Props) {
           {
             value: 'clear',
             label: 'Start with first values',
-            hint: 'Scores at 0, clocks full, pins released. Sources that speak set their values again.',
+            hint: 'Scores at 0, clocks full, pins released. What a source says that is live stays.',
           },
           {
             value: 'keep',

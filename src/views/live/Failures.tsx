@@ -71,7 +71,7 @@ function Pages({ desk, snapshot }: Seen) {
   const nameOf = (key: string) => snapshot.documents.output.find((o) => o.key === key)?.name;
   const wrong = [...snapshot.gone, ...snapshot.pages].flatMap((page) => {
     const says = wrongWith(page, now);
-    const key = `${page.id} ${page.state}`;
+    const key = `${page.id} ${page.state} ${page.fault?.layer ?? ''}`;
     const output = nameOf(page.output);
     return says && output && !dismissed.includes(key) ? [{ key, says, page, output }] : [];
   });

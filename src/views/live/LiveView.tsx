@@ -20,7 +20,7 @@ import { Pictures } from './Pictures.tsx';
 import { useCommands, useKeyOf } from '../shared/keymap.ts';
 import { Palette } from '../shared/Palette.tsx';
 import { Recall } from '../shared/Recall.tsx';
-import { takeBack, UndoRedo } from '../shared/UndoRedo.tsx';
+import { doAgain, takeBack, UndoRedo } from '../shared/UndoRedo.tsx';
 import { Heading, TopBar } from '../shared/TopBar.tsx';
 import { layoutsUsed } from '../shared/layouts-used.ts';
 import { itemName } from '../shared/rundown.ts';
@@ -62,7 +62,7 @@ export default function LiveView() {
   const toggleZones = () => setZones(zones === 'on' ? 'off' : 'on');
   useCommands({
     undo: () => void takeBack(desk),
-    redo: () => void desk.redo(),
+    redo: () => void doAgain(desk),
     zones: toggleZones,
     quiet: turnQuiet,
     'lane-up': () => lanes.step(-1),
@@ -78,7 +78,7 @@ export default function LiveView() {
     }),
   });
   useKeys({
-    'ctrl+shift+z': () => void desk.redo(),
+    'ctrl+shift+z': () => void doAgain(desk),
     ...Object.fromEntries(
       lanes.lanes.flatMap((l) =>
         l.zone.letter ? [[l.zone.letter.toLowerCase(), () => lanes.select(l.key)]] : [],

@@ -1,3 +1,4 @@
+import { healthWord } from '../../core/source/health.ts';
 import { useRef } from 'react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { isByHand, type SourceBundle } from '../../core/source/source.ts';
@@ -118,11 +119,14 @@ function Source({
   found: Proposed;
   onAccept: (found: Proposed) => void;
 }) {
-  const health = useDesk(desk, (s) => s.desk!.sources.find((x) => x.key === bundle.source.key)?.health);
+  const word = useDesk(desk, (s) => {
+    const source = s.desk!.sources.find((x) => x.key === bundle.source.key);
+    return source && healthWord(source);
+  });
   return (
     <section className={css['source']} data-readings={bundle.source.key}>
       <h2>
-        {bundle.source.name} <em data-health={health}>{health}</em>
+        {bundle.source.name} <em data-health={word}>{word}</em>
       </h2>
       {found.length > 0 && (
         <Button

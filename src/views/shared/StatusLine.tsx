@@ -1,3 +1,4 @@
+import { healthWord, lampOf } from '../../core/source/health.ts';
 import { isByHand } from '../../core/source/source.ts';
 import type { FocusEvent } from 'react';
 import type { SourceState } from '../../core/wire/wire.ts';
@@ -20,18 +21,23 @@ const foldIn = (event: FocusEvent<HTMLDetailsElement>) => {
 const GRAVITY = ['lost', 'late', 'live'];
 
 /** A source that speaks, but had trouble a moment ago. */
-const uneasy = ({ trouble }: SourceState, now: number) => trouble !== null && now - trouble.at < UNEASY;
+const uneasy = ({ trouble, connected }: SourceState, now: number) =>
+  !connected || (trouble !== null && now - trouble.at < UNEASY);
 
 /** One source in words: calm when it is live, plain when it is not. */
 function words(source: SourceState, now: number, runsClocks: boolean): string {
   const since = source.lastWord === null ? 'no data yet' : `last data ${ageText(now - source.lastWord)} ago`;
   const stopped = runsClocks ? ', clocks stopped' : '';
-  switch (source.health) {
+  const word = healthWord(source);
+  switch (word) {
+    case 'no connection':
+    case 'no answer':
+      return `${source.name}: ${word} · ${since}`;
     case 'live':
       return source.rate ? `${source.name} live, ${source.rate} a second` : `${source.name} live`;
     case 'late':
     case 'lost':
-      return `${source.name} ${source.health}${stopped} · ${since}`;
+      return `${source.name} ${word}${stopped} · ${since}`;
     case 'off':
       return `${source.name} off`;
   }
@@ -58,7 +64,7 @@ export function StatusLine({ desk, snapshot }: { desk: Desk; snapshot: Prepared 
   const [first, ...others] = ill.length === 0 && calm.length === 1 ? calm : ill;
   const say = (source: SourceState) => {
     const { health, trouble } = source;
-    const also = health === 'live' && uneasy(source, time) ? ` · ${trouble!.text}` : '';
+    const also = health === 'live' && trouble && uneasy(source, time) ? ` · ${trouble.text}` : '';
     return words(source, time, runsClocks(source.key)) + also;
   };
   return (
@@ -93,7 +99,7 @@ export function StatusLine({ desk, snapshot }: { desk: Desk; snapshot: Prepared 
           <ul>
             {others.map((source) => (
               <li key={source.key} data-health={source.health}>
-                <Lamp health={source.health} />
+                <Lamp health={lampOf(source)} />
                 {say(source)}
               </li>
             ))}

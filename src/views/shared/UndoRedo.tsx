@@ -8,7 +8,7 @@ import { Question } from './Question.tsx';
 import type { Desk } from './desk.ts';
 import { useDesk } from './use-desk.ts';
 import { tip } from '../../ui/tip.ts';
-import { useRestores } from './restores.ts';
+import { useRedoes, useRestores } from './restores.ts';
 import css from './View.module.css';
 
 const DoneDialog = laterDialog(() => import('./DoneDialog.tsx').then((m) => m.DoneDialog));
@@ -56,8 +56,18 @@ export function takeBack(desk: Desk, id?: string): Promise<void> {
     const asked = id ?? armed;
     const one = (asked === null ? undefined : past.find((p) => p.id === asked)) ?? past[0];
     const arms = one?.air !== undefined && armed !== one.id;
-    desk.store.setState({ armed: arms ? one.id : null });
+    desk.store.setState({ armed: arms ? one.id : null, redoArmed: false });
     if (!arms) await desk.undo(one?.id);
+  });
+}
+
+/** Does again what was taken back last. Where that changes what is on air it is shown first, and done when it is asked for again. */
+export function doAgain(desk: Desk): Promise<void> {
+  return desk.inTurn(async () => {
+    const { redoes, redoArmed } = desk.store.getState();
+    const arms = redoes.length > 0 && !redoArmed;
+    desk.store.setState({ armed: null, redoArmed: arms });
+    if (!arms) await desk.redo();
   });
 }
 
@@ -66,18 +76,20 @@ export function UndoRedo({ desk }: { desk: Desk }) {
   const undo = useDesk(desk, (s) => s.undo);
   const redo = useDesk(desk, (s) => s.redo);
   const armed = useDesk(desk, (s) => s.past.find((p) => p.id === s.armed) ?? null);
+  const redoArmed = useDesk(desk, (s) => s.redoArmed);
   const [listed, list] = useState(false);
   return (
     <>
       <UndoRedoButtons
         {...{ undo, redo }}
         onUndo={() => void takeBack(desk)}
-        onRedo={() => void desk.redo()}
+        onRedo={() => void doAgain(desk)}
       />
       <Button aria-label="What was done here" {...tip('What was done here')} onClick={() => list(true)}>
         <History size={16} />
       </Button>
       {armed && <Armed desk={desk} undoable={armed} />}
+      {redoArmed && <RedoArmed desk={desk} text={redo ?? ''} />}
       {listed && <DoneDialog desk={desk} onClose={() => list(false)} />}
     </>
   );
@@ -95,6 +107,22 @@ function Armed({ desk, undoable }: { desk: Desk; undoable: Undoable }) {
       no="Leave it"
       onYes={() => void takeBack(desk, undoable.id)}
       onNo={() => desk.store.setState({ armed: null })}
+    />
+  );
+}
+
+/** What a redo would put on air, and whether it is to be done. */
+function RedoArmed({ desk, text }: { desk: Desk; text: string }) {
+  return (
+    <Question
+      label="Redo of what is on air"
+      heading={`Redo: ${text}`}
+      says={useRedoes(desk)}
+      yes="Redo"
+      yesKey="Ctrl+Y"
+      no="Leave it"
+      onYes={() => void doAgain(desk)}
+      onNo={() => desk.store.setState({ redoArmed: false })}
     />
   );
 }

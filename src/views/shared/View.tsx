@@ -3,7 +3,7 @@ import { Guard } from '../../ui/Guard.tsx';
 import { Desk, type Prepared } from './desk.ts';
 import { Heading, TopBar } from './TopBar.tsx';
 import { Palette } from './Palette.tsx';
-import { takeBack, useUndoKeys } from './UndoRedo.tsx';
+import { doAgain, takeBack, useUndoKeys } from './UndoRedo.tsx';
 import { useDesk, usePrepared } from './use-desk.ts';
 import css from './View.module.css';
 
@@ -29,7 +29,7 @@ export function View({
 }) {
   const [desk] = useState(() => new Desk(here.slice(1)));
   const snapshot = usePrepared(desk);
-  useUndoKeys(ownUndo ? null : { undo: () => takeBack(desk), redo: desk.redo });
+  useUndoKeys(ownUndo ? null : { undo: () => takeBack(desk), redo: () => doAgain(desk) });
   if (!snapshot) return <Connecting desk={desk} />;
   return (
     <div className={css['view']} style={{ gridTemplateColumns: columns }}>

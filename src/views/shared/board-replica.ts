@@ -131,7 +131,10 @@ export class BoardReplica implements BoardView {
   /** Notes what the server says of this person's undo at this view. */
   private takeUndo(states: readonly UndoState[]): void {
     const mine = states.find(this.isMine);
-    if (mine) this.store.setState({ undo: mine.undo, redo: mine.redo, past: mine.past });
+    if (!mine) return;
+    const { undo, redo, redoes, past } = mine;
+    // A second press means what is shown.
+    this.store.setState({ undo, redo, redoes, past, redoArmed: false });
   }
 
   private tellFields(fields: string[]): void {

@@ -24,6 +24,9 @@ export interface DeskState {
   /** What an undo would take back and a redo would do again, in words; null for nothing. */
   undo: UndoState['undo'];
   redo: UndoState['redo'];
+  /** What a redo changes on air, and whether it was asked for once: it is done when it is asked again. */
+  redoes: UndoState['redoes'];
+  redoArmed: boolean;
   /** What can be taken back here, the newest first. */
   past: UndoState['past'];
   /** What an undo would take back of what is on air: it was asked for once, and is done when it is asked again. */
@@ -43,6 +46,8 @@ export const newStore = (): DeskStore =>
     said: null,
     undo: null,
     redo: null,
+    redoes: [],
+    redoArmed: false,
     past: [],
     armed: null,
     held: null,

@@ -68,12 +68,12 @@ describe('Desk', () => {
     const mine = { desk: 'desk-of-mine', view: 'live' };
     tell(6, {
       op: 'undo',
-      states: [{ ...mine, view: 'game', undo: 'Saved the game', redo: null, past: [] }],
+      states: [{ ...mine, view: 'game', undo: 'Saved the game', redo: null, redoes: [], past: [] }],
     });
     expect(desk.store.getState()).toMatchObject({ undo: null, redo: null });
     tell(7, {
       op: 'undo',
-      states: [{ ...mine, undo: 'Pinned Home score at 9', redo: 'Edited Card', past: [] }],
+      states: [{ ...mine, undo: 'Pinned Home score at 9', redo: 'Edited Card', redoes: [], past: [] }],
     });
     expect(desk.store.getState()).toMatchObject({ undo: 'Pinned Home score at 9', redo: 'Edited Card' });
     await desk.undo();
@@ -91,7 +91,14 @@ describe('Desk', () => {
       tell(++seq, {
         op: 'undo',
         states: [
-          { desk: 'desk-of-mine', view: 'live', undo: 'x', redo: null, past: done.slice(from) as never },
+          {
+            desk: 'desk-of-mine',
+            view: 'live',
+            undo: 'x',
+            redo: null,
+            redoes: [],
+            past: done.slice(from) as never,
+          },
         ],
       });
     tellFrom(0);

@@ -11,11 +11,14 @@ export function ageText(ms: number): string {
 export const clockTime = (at: number): string =>
   new Date(at).toLocaleTimeString(undefined, { hour: '2-digit', minute: '2-digit', hourCycle: 'h23' });
 
-/** The time by `now`, looked at once a second. */
+/**
+ * The time by `now`, for what is drawn again once a second. It is that of the drawing: what came in between is not from the
+ * future, nor as old as at the second before.
+ */
 export function useSeconds(now: () => number): number {
-  const [time, set] = useState(now);
-  useEffect(() => eachSecond(() => set(now())), [now]);
-  return time;
+  const [, tick] = useState(0);
+  useEffect(() => eachSecond(() => tick((n) => n + 1)), []);
+  return now();
 }
 
 const looks = new Set<() => void>();

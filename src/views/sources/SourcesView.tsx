@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
+import { healthWord, lampOf } from '../../core/source/health.ts';
 import { deliveryOf, type SourceBundle } from '../../core/source/source.ts';
 import type { SourceState } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
@@ -143,10 +144,10 @@ function List({ desk, snapshot, current, onSelect, onNew }: ListProps) {
                 onClick={() => onSelect(source.key)}
               >
                 <b>{source.name}</b>
-                <em data-health={s?.health}>
-                  {s && <Lamp health={s.health} />}
-                  {s?.health}
-                  {s?.health === 'live' && s.rate > 0 && `, ${s.rate} a second`}
+                <em data-health={s && lampOf(s)}>
+                  {s && <Lamp health={lampOf(s)} />}
+                  {s && healthWord(s)}
+                  {s && healthWord(s) === 'live' && s.rate > 0 && `, ${s.rate} a second`}
                 </em>
                 <span>{s?.address}</span>
               </button>
@@ -318,7 +319,8 @@ function Editor({ desk, snapshot, saved, isNew, drafts, onSelect, onCancel }: Ed
 function StateLine({ desk, state }: { desk: Desk; state: SourceState | undefined }) {
   const now = useSeconds(desk.link.serverNow);
   if (!state) return null;
-  const { health, rate, lastWord, changedAt, counts, trouble, holds } = state;
+  const word = healthWord(state);
+  const { rate, lastWord, changedAt, counts, trouble, holds } = state;
   const parts = [
     rate > 0 ? `${rate} a second` : '',
     lastWord === null
@@ -333,9 +335,9 @@ function StateLine({ desk, state }: { desk: Desk; state: SourceState | undefined
     counts.refused ? `${counts.refused} refused` : '',
   ];
   return (
-    <p className={css['state']} data-health={health} role="status" aria-label="State">
-      <Lamp health={health} />
-      <b>{health}</b> {parts.filter(Boolean).join(' · ')}
+    <p className={css['state']} data-health={lampOf(state)} role="status" aria-label="State">
+      <Lamp health={lampOf(state)} />
+      <b>{word}</b> {parts.filter(Boolean).join(' · ')}
       {trouble && ` · ${ageText(now - trouble.at)} ago: ${trouble.text}`}
     </p>
   );
