@@ -1,7 +1,7 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { FakeSocket, media, score, snapshot, tell } from '../../../tests/support/desk.ts';
 import { Desk } from './desk.ts';
-import { takeBack } from './UndoRedo.tsx';
+import { doAgain, takeBack } from './UndoRedo.tsx';
 
 let posted: Record<string, unknown>[];
 let desk: Desk;
@@ -106,7 +106,7 @@ describe('Desk', () => {
       tellFrom(posted.length);
       return { ok: true, text: 'Done', seq };
     };
-    await Promise.all([takeBack(desk), takeBack(desk), takeBack(desk), desk.redo()]);
+    await Promise.all([takeBack(desk), takeBack(desk), takeBack(desk), doAgain(desk)]);
     expect(posted.map((p) => p['of'] ?? p['kind'])).toEqual(['c', 'b', 'a', 'redo']);
     // One that fails holds up none after it.
     await expect(desk.inTurn(() => Promise.reject(new Error('odd')))).rejects.toThrow('odd');

@@ -97,5 +97,5 @@ export class Desk extends BoardReplica {
   undo = (of?: string): Promise<Answer> => this.act({ kind: 'undo', ...(of === undefined ? {} : { of }) });
 
   /** Does what was taken back last again. */
-  redo = (): Promise<Answer> => this.inTurn(() => this.act({ kind: 'redo' }));
+  redo = (): Promise<Answer> => this.act({ kind: 'redo' });
 }
