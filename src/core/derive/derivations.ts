@@ -39,6 +39,8 @@ export class Derivations {
   private readonly fields = new Map<string, FieldNode>();
   private readonly makers = new Map<string, TableMaker>();
   private readonly rotations = new Map<string, Rotation>();
+  /** Where rotations stood that have no rows yet, such as before the table of theirs is worked out. */
+  private readonly stood = new Map<string, RotationMemory>();
   private readonly dependents: Dependents<FieldNode>;
   /** The order in which all are worked out: whatever one reads comes before it. */
   private order: string[] = [];
@@ -83,7 +85,7 @@ export class Derivations {
 
   /** Where the rotation of a pick stands; null for what is none. */
   rotation(key: string): RotationMemory | null {
-    return this.rotations.get(key)?.remember() ?? null;
+    return this.stood.get(key) ?? this.rotations.get(key)?.remember() ?? null;
   }
 
   /**
@@ -110,9 +112,8 @@ export class Derivations {
         this.fields.set(doc.key, node);
         this.dependents.followFields(node);
       } else if (doc.how.by === 'rotation') {
-        const rotation = new Rotation();
-        if (stood) rotation.recall(stood, now);
-        this.rotations.set(doc.key, rotation);
+        this.rotations.set(doc.key, new Rotation());
+        if (stood) this.stood.set(doc.key, stood);
       }
     }
     this.sort();
@@ -217,7 +218,11 @@ export class Derivations {
           how.seconds === undefined ? NaN : Number(own(rows?.get(row) ?? {}, how.seconds) || NaN);
         return seconds > 0 ? Math.max(LEAST_DWELL, seconds * 1000) : how.dwell;
       };
-      chosen = this.rotations.get(key)!.at(keys, dwell, now, how.order);
+      const rotation = this.rotations.get(key)!;
+      const stood = keys.length > 0 ? this.stood.get(key) : undefined;
+      if (stood) rotation.recall(stood, now);
+      if (keys.length > 0) this.stood.delete(key);
+      chosen = rotation.at(keys, dwell, now, how.order);
     } else if (how.by === 'rank') chosen = keys[how.rank - 1] ?? null;
     else {
       const found = rowsTyped(rows ?? new Map(), how.is);
@@ -282,6 +287,7 @@ export class Derivations {
     this.fields.delete(key);
     this.makers.delete(key);
     this.rotations.delete(key);
+    this.stood.delete(key);
     this.problems.delete(key);
   }
 

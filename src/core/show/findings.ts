@@ -137,7 +137,7 @@ function ofSource({ key, name, health }: SourceState): Finding[] {
 function ofPages({ documents, pages, gone }: PreflightScope): Finding[] {
   const nameOf = (key: string) => documents.output.find((o) => o.key === key)?.name ?? key;
   const bad = [...gone, ...pages].flatMap((page): Finding[] => {
-    const problem = wrongWithPage(page);
+    const problem = wrongWithPage(page, (item) => documents.item.find((i) => i.key === item)?.name ?? item);
     const key = `page ${page.id} ${page.state}`;
     return problem
       ? [

@@ -8,14 +8,21 @@ let server: Server | null = null;
 afterEach(() => void server?.close());
 
 /** A service that says rows, and what makes of them a table and a pick that goes round. */
-async function wireService(order = 'forwards') {
+async function wireService(order = 'forwards', through = 'wire.lines') {
   const rows = [1, 2, 3].map((n) => ({ id: `w${n}`, line: `Line ${n}` }));
   server = createServer((_, answer) => answer.end(JSON.stringify({ rows })));
   await new Promise<void>((done) => server!.listen(0, '127.0.0.1', done));
   const { port } = server.address() as AddressInfo;
   const columns = ['id', 'line'].map((name) => ({ name, place: name, as: 'text' }));
   const table = { key: 'wire.lines', name: 'Lines', rows: '/document/rows', keyed: ['id'], columns };
-  const pick = { what: 'pick', key: 'wire.now', name: 'Now', table: 'wire.lines' };
+  const pick = { what: 'pick', key: 'wire.now', name: 'Now', table: through };
+  const sorted = {
+    what: 'table',
+    key: 'wire.z',
+    name: 'Sorted',
+    from: ['wire.lines'],
+    sort: [{ by: 'line' }],
+  };
   const how = { by: 'rotation', dwell: 500, order };
   return {
     source: [
@@ -25,15 +32,22 @@ async function wireService(order = 'forwards') {
       },
     ],
     'doc-map': [{ schema: 1, key: 'wire', readings: [], tables: [table] }],
-    derived: [{ schema: 1, key: 'wire.now', derived: { ...pick, how } }],
+    // The table that the pick may go through is worked out after it.
+    derived: [
+      { schema: 1, key: 'wire.now', derived: { ...pick, how } },
+      { schema: 1, key: 'wire.z', derived: sorted },
+    ],
   };
 }
 
 describe('an engine that is started again', () => {
-  it.each(['forwards', 'shuffled'])(
-    'has its rows and where its rotations stood before any source answers, %s',
-    async (order) => {
-      const store = new FakeStore(CONTROLLER, await wireService(order));
+  it.each([
+    ['forwards', 'wire.lines'],
+    ['shuffled', 'wire.z'],
+  ])(
+    'has its rows and where its rotations stood before any source answers, %s through %s',
+    async (order, through) => {
+      const store = new FakeStore(CONTROLLER, await wireService(order, through));
       const first = await engineOn(store);
       await expect.poll(() => first.board.read('wire.now')).toMatch(/^w/);
       const shown = first.board.read('wire.now');

@@ -1,10 +1,12 @@
 import { useState } from 'react';
 import { isClock } from '../../core/board/values.ts';
 import { clockAt, clockText } from '../../core/clock/clock.ts';
+import type { Item } from '../../core/show/item.ts';
 import { wrongWithPage } from '../../core/show/pages.ts';
 import type { OpenPage } from '../../core/wire/wire.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useKeys } from '../../ui/keys.ts';
+import { itemName } from '../shared/rundown.ts';
 import { padOf } from '../shared/HandOverNotice.tsx';
 import { useKeyOf } from '../shared/keymap.ts';
 import { ageText, useSeconds } from '../shared/time.ts';
@@ -60,8 +62,10 @@ function Lost({ desk, snapshot }: Seen) {
 }
 
 /** What is wrong with a page, in words; null where nothing is. */
-function wrongWith(page: OpenPage, now: number): string | null {
-  return page.state === 'gone' ? `has been gone for ${ageText(now - page.since)}` : wrongWithPage(page);
+function wrongWith(page: OpenPage, now: number, items: readonly Item[]): string | null {
+  return page.state === 'gone'
+    ? `has been gone for ${ageText(now - page.since)}`
+    : wrongWithPage(page, (item) => itemName(items, item));
 }
 
 /** The pages that are gone, silent, behind or late, each with its output; one that was closed on purpose is dismissed. */
@@ -70,7 +74,7 @@ function Pages({ desk, snapshot }: Seen) {
   const [dismissed, dismiss] = useState<readonly string[]>([]);
   const nameOf = (key: string) => snapshot.documents.output.find((o) => o.key === key)?.name;
   const wrong = [...snapshot.gone, ...snapshot.pages].flatMap((page) => {
-    const says = wrongWith(page, now);
+    const says = wrongWith(page, now, snapshot.documents.item);
     const key = `${page.id} ${page.state} ${page.fault?.layer ?? ''}`;
     const output = nameOf(page.output);
     return says && output && !dismissed.includes(key) ? [{ key, says, page, output }] : [];
