@@ -17,10 +17,21 @@ test('whatever is acknowledged is there after a kill at any moment, and on air a
   // Twenty and more of them are part of \`npm run torture\`.
   expect(await killInTheMidst(world, 5)).toEqual([]);
   expect(world.acknowledged.length).toBeGreaterThan(15);
-  // The same request once more is acknowledged and done once.
-  const id = world.acknowledged[0]!;
-  expect(await world.act({ id, kind: 'release', field: 'away.score' })).toMatchObject({ ok: true });
-  expect((await world.field('away.score')).pinned).toBe(true);
+  // The same request once more is acknowledged and done once; another one by its id is neither, also after a kill.
+  const id = crypto.randomUUID();
+  const pin = { id, kind: 'pin', field: 'away.score', text: '7' };
+  const release = { kind: 'release', field: 'away.score' };
+  expect(await world.act(pin)).toMatchObject({ ok: true });
+  await world.act(release);
+  for (const when of ['at once', 'after a kill']) {
+    if (when !== 'at once') {
+      await world.killEngine();
+      await world.startEngine();
+    }
+    expect(await world.act(pin), when).toMatchObject({ ok: true, text: 'Pinned Away score at 7' });
+    expect((await world.field('away.score')).pinned ?? false, when).toBe(false);
+    expect(await world.act({ ...release, id }), when).toMatchObject({ ok: false, status: 409 });
+  }
   await world.stop();
 });
 
@@ -92,12 +103,20 @@ for (const how of ['falls silent', 'is killed'] as const) {
         reason: expect.stringContaining('database is not answering, so nothing was changed'),
       });
     }
-    const again = [
-      { id: taken, kind: 'clear', output: 'broadcast', zone: 'lower' },
-      { ...edit('three'), id: first },
-    ];
-    for (const action of again)
-      expect(await world.act(action, { once: true })).toMatchObject({ status: 503 });
+    // What was done before and is asked again is acknowledged, and not done again; another one by its id is refused.
+    const askAgain = async () => {
+      for (const action of [
+        { id: taken, kind: 'take', item: 'captain' },
+        { ...edit('one'), id: first },
+      ])
+        expect(await world.act(action, { once: true })).toMatchObject({ ok: true });
+      for (const action of [
+        { id: taken, kind: 'clear', output: 'broadcast', zone: 'lower' },
+        { ...edit('three'), id: first },
+      ])
+        expect(await world.act(action, { once: true })).toMatchObject({ ok: false, status: 409 });
+    };
+    await askAgain();
     await world.score(goal, goal);
     await expect.poll(async () => (await world.field('home.score')).value).toBe(2);
     expect((await fetch(`${world.url}/healthz`)).status).toBe(503);
@@ -108,8 +127,7 @@ for (const how of ['falls silent', 'is killed'] as const) {
     const onAir = async () =>
       (await snapshot<AirSnapshot>(world, 'air:broadcast')).items.find((i) => i.zone === 'lower')?.item;
     expect(await onAir()).toBe('captain');
-    // What was done before and is asked again is acknowledged, and not done again.
-    for (const action of again) expect(await world.act(action)).toMatchObject({ ok: true });
+    await askAgain();
     const line = async () => {
       const { item } = (await snapshot<DeskSnapshot>(world, 'desk')).documents;
       return item.find((i) => i.key === 'blank')!.inputs['line'];
@@ -118,6 +136,7 @@ for (const how of ['falls silent', 'is killed'] as const) {
     expect(await onAir()).toBe('captain');
     await world.killEngine();
     await world.startEngine();
+    await askAgain();
     expect(await line()).toBe(ODD);
     expect(await onAir()).toBe('captain');
     expect(await world.act({ kind: 'take', item: 'welcome' })).toMatchObject({ ok: true });

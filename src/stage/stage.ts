@@ -354,10 +354,11 @@ export class Stage {
       const { id } = view.layer;
       const due = there.due.get(id);
       // What came before it is not shown after it.
-      if (due) Object.assign(due, props);
-      else if (wait(change) <= 0)
-        this.guard(there.item, view.layer, () => view.apply(props, this.now, moving));
-      else {
+      if (due && moving) Object.assign(due, props);
+      else if (wait(change) <= 0) {
+        there.due.delete(id);
+        this.guard(there.item, view.layer, () => view.apply({ ...due, ...props }, this.now, moving));
+      } else {
         there.due.set(id, { ...props });
         const show = () => this.showDue(there, view);
         if (after === 0) lead.whenShown(show);
