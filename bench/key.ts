@@ -11,6 +11,9 @@ const TAKES = 250;
 /** The first ones are not counted: a show runs for hours, and nothing in it runs for the first time. */
 const WARM = 100;
 const BETWEEN = 120;
+/** A picture that has not changed by then is looked for so often, and for so long, in ms. */
+const LOOK = 20;
+const LATEST = 5000;
 
 type Noted = { at: number[] };
 
@@ -48,9 +51,12 @@ async function keyToPicture(ways: readonly Way[]): Promise<number[][]> {
     await noteKeys(desk);
   }
   for (let i = 0; i < TAKES; i++)
-    for (const { desk, clear } of ways) {
+    for (const { desk, air, clear } of ways) {
       await desk.keyboard.press('Enter');
       await sleep(BETWEEN);
+      // One that is late counts as late: cleared before it is there, it would not be seen at all.
+      for (let waited = 0; (await noted(air)).length <= i && waited < LATEST; waited += LOOK)
+        await sleep(LOOK);
       await clear();
       // What leaves has left.
       await sleep(2 * BETWEEN);

@@ -43,7 +43,8 @@ test('the next take of a template is prepared, and looks as one that was not', a
         await new Promise((done) => requestIdleCallback(done));
         stage.clear(item.mount, false);
       }
-      return { pictures, spares: [...(stage as unknown as { spares: Map<string, object> }).spares.keys()] };
+      const { spares } = stage as unknown as { spares: { ready: Map<string, object> } };
+      return { pictures, spares: [...spares.ready.keys()] };
     };
     return [await drawn(false), await drawn(true)];
   }, items);

@@ -7,7 +7,8 @@ import type { Link } from './link.ts';
 import { mountLayers } from './layers/views.ts';
 import { declared } from './fonts.ts';
 import { forgetMeasures } from './measure.ts';
-import { inFrameAfter, whenIdle } from './frames.ts';
+import { Spares } from './spares.ts';
+import { inFrameAfter } from './frames.ts';
 import { enter, exit } from './moments.ts';
 import { paint } from './background.ts';
 
@@ -35,9 +36,6 @@ const SIGN = {
 
 /** Longest wait for fonts, in ms: a picture in a stand-in font is better than none. */
 const FONT_WAIT = 4000;
-
-/** For so many templates the next take is prepared: more than stand on any one output. */
-const MOST_SPARES = 24;
 
 /** The time is looked at so often at least, in ms, whatever the clocks say: it may be set, or run faster in a rehearsal. */
 const LOOK_EVERY = 100;
@@ -69,11 +67,8 @@ export class Stage {
   /** The time of the show may run faster than that of the day. */
   private rehearsing = false;
   private posed: { moment: MomentName; ms: number } | null = null;
-  /** By template and layout, what was built for the next take, with all that the layout was. */
-  private readonly spares = new Map<string, { layout: string; mounted: MountedItem }>();
-  /** Those that are to be built; what calls that off, null while there are none. */
-  private readonly toPrepare = new Map<string, AirItem>();
-  private endPreparing: (() => void) | null = null;
+  /** What was built for takes to come. */
+  private readonly spares = new Spares((item) => this.spare(item));
 
   /**
    * @param link by what a test card tells the time; none is drawn without it
@@ -169,7 +164,8 @@ export class Stage {
       return;
     }
     if (there) this.clear(item.mount, moving);
-    const mounted = this.spareFor(item) ?? this.built(item);
+    const mounted = this.spares.take(item) ?? this.built(item);
+    Object.assign(mounted, { item, spare: false });
     const { el } = mounted;
     el.dataset['item'] = item.item;
     place(el, item);
@@ -178,7 +174,7 @@ export class Stage {
     // Built and filled apart from the page, which would take note of every step.
     this.root.append(el);
     if (moving) this.each(mounted, (view) => view.visible && enter(view.el, view.layer.moments?.enter));
-    if (this.prepares) this.prepare(item);
+    if (this.prepares) this.spares.prepare(item);
   }
 
   /** An item's element with all its layers, apart from the page. */
@@ -201,39 +197,14 @@ export class Stage {
     return mounted;
   }
 
-  /** What was prepared for a take of this item; null where nothing was. */
-  private spareFor(item: AirItem): MountedItem | null {
-    const form = formOf(item);
-    const spare = this.spares.get(form);
-    if (!spare || spare.layout !== JSON.stringify(item.layout)) return null;
-    this.spares.delete(form);
-    return Object.assign(spare.mounted, { item, spare: false });
-  }
-
-  /**
-   * Builds the layout of an item once more when the page has nothing else to do, with all that is the same whatever it says: the
-   * next take of its template, mostly with another name, only writes what differs.
-   */
-  private prepare(item: AirItem): void {
-    this.toPrepare.set(formOf(item), item);
-    this.endPreparing ??= whenIdle(this.prepareNext);
-  }
-
-  private readonly prepareNext = (): void => {
-    const [next] = this.toPrepare;
-    if (!next) return;
-    const [form, item] = next;
-    this.toPrepare.delete(form);
-    this.endPreparing = this.toPrepare.size ? whenIdle(this.prepareNext) : null;
+  /** An item as it is built for a take to come: with all that is the same whatever it says. */
+  private spare(item: AirItem): MountedItem {
     const mounted = this.built(item);
     mounted.spare = true;
     // Pictures are for the take: a loop begins when it is taken.
     this.each(mounted, (view) => view.layer.kind !== 'picture' && view.apply({}, this.now, false));
-    this.spares.delete(form);
-    this.spares.set(form, { layout: JSON.stringify(item.layout), mounted });
-    const [oldest] = this.spares.keys();
-    if (this.spares.size > MOST_SPARES) this.spares.delete(oldest!);
-  };
+    return mounted;
+  }
 
   /** Takes what stands in a zone away. */
   clear(mount: string, moving: boolean): void {
@@ -319,7 +290,7 @@ export class Stage {
 
   destroy(): void {
     this.looking?.();
-    this.endPreparing?.();
+    this.spares.end();
     document.fonts.removeEventListener('loadingdone', this.refit);
     this.showCard(null);
     for (const zone of [...this.shown.keys()]) this.clear(zone, false);
@@ -413,9 +384,6 @@ export class Stage {
     });
   }
 }
-
-/** What items that are built alike have in common. */
-const formOf = ({ template, layout }: AirItem) => `${template}/${layout.key}`;
 
 /** How much larger an item is drawn than its layout has it. */
 const scaleOf = ({ layout, box }: AirItem): number => fitIn(layout, box).scale;

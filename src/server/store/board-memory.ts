@@ -1,9 +1,10 @@
 import type { Logger } from 'pino';
+import type { BoardRow } from '../../core/actions/change.ts';
 import type { TableMemory } from '../../core/board/tables.ts';
 import { RotationMemory } from '../../core/derive/rotation.ts';
 import { readAs, type DocumentClass } from '../../core/document/check.ts';
 import { TableKnown } from '../../core/tape/memory.ts';
-import { MemoryRow } from './models.ts';
+import { BoardRow as BoardModel, MemoryRow } from './models.ts';
 import { deleteStatement, upsertStatement, type Statement } from './statements.ts';
 
 /** What the board remembers over a restart beside its values: the rows that sources said last, and where rotations stood. */
@@ -55,3 +56,19 @@ export const memoryStatement = ({ kind, key, body }: Memory): Statement =>
   body
     ? upsertStatement(MemoryRow, { kind, key, body: JSON.stringify(body) })
     : deleteStatement(MemoryRow, { kind, key });
+
+/** What writes values of the board down. */
+export const boardStatements = (rows: readonly BoardRow[]): Statement[] =>
+  rows.length
+    ? [
+        upsertStatement(
+          BoardModel,
+          ...rows.map(({ field, value, origin, at }) => ({
+            field,
+            value: JSON.stringify(value),
+            origin,
+            at,
+          })),
+        ),
+      ]
+    : [];

@@ -18,7 +18,14 @@ import {
   type ActionRecord,
   type Answered,
 } from './action-rows.ts';
-import { boardMemoryOf, memoryStatement, parsedJson, type BoardMemory, type Memory } from './board-memory.ts';
+import {
+  boardMemoryOf,
+  boardStatements,
+  memoryStatement,
+  parsedJson,
+  type BoardMemory,
+  type Memory,
+} from './board-memory.ts';
 import { editStatements } from './edits.ts';
 import { migrate } from './migrations.ts';
 import { inTime, PATIENCE, StoreDown, told } from './trouble.ts';
@@ -390,21 +397,6 @@ export class Store {
     await runAll(this.sequelize, [...boardStatements(rows), ...memory.map(memoryStatement)]);
   }
 }
-
-const boardStatements = (rows: Saved['board']): Statement[] =>
-  rows.length
-    ? [
-        upsertStatement(
-          BoardModel,
-          ...rows.map(({ field, value, origin, at }) => ({
-            field,
-            value: JSON.stringify(value),
-            origin,
-            at,
-          })),
-        ),
-      ]
-    : [];
 
 /** What writes a change: its edits, and the values that it sets on the board. */
 function changeStatements({ edits, values, press }: Change): Statement[] {

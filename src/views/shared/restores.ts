@@ -1,43 +1,56 @@
 import type { Undoable } from '../../core/actions/past.ts';
-import { isStill, laneKey } from '../../core/show/show.ts';
+import { isStill, laneKey, type Lane } from '../../core/show/show.ts';
 import type { Desk } from './desk.ts';
+import type { DeskState } from './desk-state.ts';
 import { useDesk } from './use-desk.ts';
 import { itemName } from './rundown.ts';
 import { placeName } from './zones.ts';
 
-/** The first so many of what is said, and how many more there are. */
+/** As many lanes are named; of the others it is said how many there are. */
 const MOST = 6;
-const inWords = (said: readonly string[]): string =>
-  `${said.slice(0, MOST).join('; ')}${said.length > MOST ? `; and ${said.length - MOST} more` : ''}`;
+
+/** Of lanes those that change, each with what stands there then, in words; blank where none does. */
+function lanesInWords<A extends { output: string; zone: string }>(
+  { desk: known }: DeskState,
+  air: readonly A[],
+  itemIn: (asked: A) => string | null,
+  changes: (lane: Lane, asked: A) => boolean,
+): string {
+  if (!known) return '';
+  const { output: outputs, item: items } = known.documents;
+  const said = air.flatMap((asked) => {
+    const lane = known.lanes.find((l) => laneKey(l) === laneKey(asked));
+    if (!lane || !changes(lane, asked)) return [];
+    const item = itemIn(asked);
+    return [`${placeName(outputs, lane)}: ${item === null ? 'nothing' : itemName(items, item)}`];
+  });
+  return `${said.slice(0, MOST).join('; ')}${said.length > MOST ? `; and ${said.length - MOST} more` : ''}`;
+}
 
 /** What a redo would put on air as all stands now, in words. */
 export function useRedoes(desk: Desk): string {
-  return useDesk(desk, ({ desk: known, redoes }) => {
-    if (!known) return '';
-    const { output: outputs, item: items } = known.documents;
-    const said = redoes.flatMap(({ output, zone, item }) => {
-      const lane = known.lanes.find((l) => laneKey(l) === laneKey({ output, zone }));
-      if (!lane || (lane.onAir?.item ?? null) === item) return [];
-      return [`${placeName(outputs, lane)}: ${item === null ? 'nothing' : itemName(items, item)}`];
-    });
-    return said.length ? `On air then: ${inWords(said)}` : 'What is on air stays as it is.';
+  return useDesk(desk, (state) => {
+    const said = lanesInWords(
+      state,
+      state.redoes,
+      ({ item }) => item,
+      (lane, { item }) => (lane.onAir?.item ?? null) !== item,
+    );
+    return said ? `On air then: ${said}` : 'What is on air stays as it is.';
   });
 }
 
 /** What an undo would put back on air as all stands now, in words; blank where it changes nothing there. */
 export function useRestores(desk: Desk, { air }: Undoable): string {
-  return useDesk(desk, ({ desk: known }) => {
-    if (!air || !known) return '';
-    const { output: outputs, item: items } = known.documents;
-    const said = air.flatMap(({ output, zone, now, again }) => {
-      const lane = known.lanes.find((l) => laneKey(l) === laneKey({ output, zone }));
+  return useDesk(desk, (state) => {
+    if (!air || !state.desk) return '';
+    const said = lanesInWords(
+      state,
+      air,
+      ({ again }) => again,
       // What was taken or cleared there since stays.
-      if (!lane || !isStill(lane.onAir, now)) return [];
-      const back = again === null ? 'nothing' : itemName(items, again);
-      return [`${placeName(outputs, lane)}: ${back}`];
-    });
-    return said.length
-      ? `On air again: ${inWords(said)}`
-      : 'What is on air was changed again since: nothing comes back.';
+      (lane, { now }) => isStill(lane.onAir, now),
+    );
+    return said ? `On air again: ${said}` : 'What is on air was changed again since: nothing comes back.';
   });
 }
