@@ -97,6 +97,23 @@ test('letters are set by the user, groups fold, and pictures of several outputs 
   await page.keyboard.press('w');
   await expect(under(page)).toHaveAttribute('data-lane-row', 'ribbon/headlines');
 
+  // A whole output is left without letters; a lane has a key of two strokes, whose second is nothing else's.
+  await button(page, 'Letters…').click();
+  await button(letters.getByRole('group', { name: 'Ribbon' }), 'No letters').click();
+  await expect(letters.getByLabel('Letter of Ribbon, Headlines')).toHaveValue('');
+  await letters.getByLabel('Letter of Ribbon, Score').selectOption('.B');
+  await expect(letters.getByLabel('Letter of Ribbon, Score')).toHaveValue('.B');
+  await button(letters, 'Close').click();
+  const two = page.getByRole('status', { name: 'Lane by two keys' });
+  await page.keyboard.press('.');
+  await expect(two).toContainText('B Ribbon, Score');
+  await page.keyboard.press('q');
+  await expect(two).toContainText('No lane has . Q');
+  await page.keyboard.press('b');
+  await expect(under(page)).toHaveAttribute('data-lane-row', 'ribbon/score');
+  await expect(two).toHaveCount(0);
+  expect(await on('ribbon/score')).toBe('bar');
+
   await button(page, 'Main board').click();
   await expect(row(page, 'main-board/score')).toHaveCount(0);
   // One that is under the keys is seen all the same.

@@ -56,7 +56,7 @@ test('a board is made, divided by a list of widths, drawn, typed, undone, and fe
   await expect(lie(page)).toContainText('No overlaps');
   await number(page, 'Left of Zone 5').fill('+=100');
   await page.keyboard.press('Enter');
-  await expect(lie(page)).toContainText('Zone 5 reaches outside');
+  await expect(lie(page)).toContainText('Zone 5 reaches outside: 100 px at the right');
   await expect(lie(page)).toContainText('1 gap, 2 % free, the largest 100 × 1200 at 5600, 0');
   const sheet = (await page
     .getByRole('group', { name: 'The zones on the picture' })
@@ -125,16 +125,42 @@ test('a board is made, divided by a list of widths, drawn, typed, undone, and fe
   await air.close();
   await expect(page.getByText('No page of this output is open.')).toBeVisible();
 
+  // It stands last, is put first, and that is taken back; another is made of it with all its zones.
+  const list = page.getByRole('complementary', { name: 'Outputs' });
+  const order = () =>
+    list.locator('[data-output]').evaluateAll((all) => all.map((o) => o.textContent!.slice(0, 4)));
+  await expect.poll(order).toEqual(['Broa', 'Main', 'Ribb', 'Rïnk']);
+  const [from, to] = [
+    await list.locator('[data-output]').last().boundingBox(),
+    await list.locator('[data-output]').first().boundingBox(),
+  ];
+  await page.mouse.move(from!.x + 40, from!.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(from!.x + 40, from!.y + 10, { steps: 3 });
+  await page.mouse.move(to!.x + 40, to!.y + 3, { steps: 8 });
+  await page.mouse.up();
+  await expect.poll(order).toEqual(['Rïnk', 'Broa', 'Main', 'Ribb']);
+  await button(list.getByRole('group', { name: 'Done last' }), 'Undo').click();
+  await expect.poll(order).toEqual(['Broa', 'Main', 'Ribb', 'Rïnk']);
+  await button(page, 'Duplicate').click();
+  await expect(page.getByRole('heading', { name: 'Rïnk board (1) copy' })).toBeVisible();
+  await sizes.fill('3000, 3400');
+  await divide.getByText('Names, left to right').click();
+  await divide.getByLabel('Name of part 2').fill('Visitors');
+  await expect(divide).toContainText('Zone 3, Zone 4, Zone 5: deleted');
+  await button(divide, 'Divide').click();
+  await expect.poll(() => zones(`${key}-copy`)).toEqual(['Sponsor left 0 3000', 'Visitors 3000 3400']);
+  await list.getByRole('option', { name: /^Rïnk board \(1\)(?! copy)/ }).click();
+
   // It is deleted, and brought back with all its zones.
   const stood = await saved(key);
   await button(page, 'Delete the output…').click();
   await button(page, 'Delete').click();
-  const list = page.getByRole('complementary', { name: 'Outputs' });
-  await expect(list.getByRole('button', { name: /^Rïnk board/ })).toHaveCount(0);
-  await expect(list.getByRole('group', { name: 'Deleted' })).toContainText('Rïnk board (1)');
+  await expect(list.locator('[data-output]')).toHaveCount(4);
+  await expect(list.getByRole('group', { name: 'Done last' })).toContainText('Rïnk board (1)');
   await button(list, 'Bring it back').click();
-  await expect(list.getByRole('button', { name: /^Rïnk board/ })).toBeVisible();
-  await expect(list.getByRole('group', { name: 'Deleted' })).toHaveCount(0);
+  await expect(list.locator('[data-output]')).toHaveCount(5);
+  await expect(list.getByRole('group', { name: 'Done last' })).toHaveCount(0);
   expect(await saved(key)).toEqual(stood);
 });
 
@@ -148,7 +174,7 @@ test('what is on air moves with its zone once that is saved, for two desks alike
   await expect(bar).toHaveCSS('top', '54px');
   for (const page of [ode, ada]) {
     await page.goto(`${world.url}/outputs`);
-    await page.getByRole('button', { name: /^Broadcast/ }).click();
+    await page.getByRole('option', { name: /^Broadcast/ }).click();
     await expect(number(page, 'Top of Top')).toHaveValue('54');
   }
   await number(ode, 'Top of Top').fill('200');
@@ -174,7 +200,7 @@ test('a test card is on every page of its output alike, is told on the live view
 }) => {
   const cards = page.locator('[data-card="Main board"]');
   await page.goto(`${world.url}/outputs`);
-  await page.getByRole('button', { name: /^Main board/ }).click();
+  await page.getByRole('option', { name: /^Main board/ }).click();
   const panel = page.getByRole('region', { name: 'Test card' });
   // Something is on air there: it is asked first.
   await button(panel, 'Show it…').click();

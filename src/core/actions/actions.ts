@@ -15,6 +15,7 @@ import { laneAutomatic } from './lane-automatic.ts';
 import { link } from './link.ts';
 import { media } from './media.ts';
 import { repairDocument } from './repair-document.ts';
+import { moveOutput } from './move-output.ts';
 import { next } from './next.ts';
 import { pin } from './pin.ts';
 import { putItem } from './put-item.ts';
@@ -74,6 +75,7 @@ export const ACTIONS = {
   'swap-sides': swapSides,
   media,
   'arrange-media': arrangeMedia,
+  'move-output': moveOutput,
   'test-card': testCard,
   tape,
   rehearse,

@@ -127,8 +127,9 @@ export class PastActions {
       undo: mine[0]?.text ?? null,
       redo: next?.text ?? null,
       redoes: next ? redoesOf(next) : [],
-      past: mine.map(({ id, text, back, undo }) => ({
+      past: mine.map(({ id, text, asked, back, undo }) => ({
         id,
+        kind: asked.kind,
         text,
         ...(restores(back) ?? restoresLanes(undo) ?? {}),
       })),
@@ -139,6 +140,8 @@ export class PastActions {
 /** Something that can be taken back. */
 export interface Undoable {
   id: string;
+  /** The kind of action that it was. */
+  kind: string;
   /** What was done, in words. */
   text: string;
   /** What is on air is another after it: in these lanes, where still stands what it left there, this item stands again; null for nothing. */

@@ -12,6 +12,9 @@ import {
 } from '../documents/kinds.ts';
 import { action, refuse } from './action.ts';
 import type { Look } from '../show/look.ts';
+import { lastPlace } from '../show/order.ts';
+import type { Output } from '../show/show.ts';
+import { sameName } from '../show/zones.ts';
 import { renumbered, type Game } from '../show/game.ts';
 import { edit, type Edit } from './change.ts';
 import { ActionRequest } from './request.ts';
@@ -59,13 +62,15 @@ export const putDocument = action({
     const theirs = now.world.documents[what].get(key) ?? null;
     const both = reconciled<object>(now, { kind: what, key, revision }, mine, theirs);
     const body = both === mine ? mine : readBody(what, both);
+    if (what === 'output') refuseSameName(body as Output, theirs as Output | null);
+    const made = what === 'output' ? placedIn(now, body as Output) : body;
     const { needs } = DOCUMENT_KINDS[what] as KindDef<object>;
     for (const need of needs(body))
       if (!now.world.documents[need.kind].has(need.key))
         refuse(`There is no ${DOCUMENT_KINDS[need.kind].word} "${need.key}".`);
     if (what === 'derived') refuseDerived(now, body as DerivedDoc);
     if (what === 'look') refuseTaken(now, body as Look);
-    const edits = [edit(what, key, theirs, body)];
+    const edits = [edit(what, key, theirs, made)];
     if (what === 'game' && theirs && now.world.game?.key === key)
       edits.push(...followed(now, renumbered(theirs as Game, body as Game)));
     return { change: { edits } };
@@ -77,6 +82,20 @@ export const putDocument = action({
     return called ? `Named ${name} “${called}”` : `Saved ${name}`;
   },
 });
+
+/** An output that does not say where it stands stays where it is; one that is made stands behind those that are there. */
+function placedIn({ world }: Situation, output: Output): Output {
+  const others = world.documents.output;
+  const place = output.place || others.get(output.key)?.place || lastPlace([...others.values()]);
+  return { ...output, place };
+}
+
+/** Lanes are found by their zones' names: two of one name are not made, though some may be there from before. */
+function refuseSameName({ zones }: Output, was: Output | null): void {
+  const name = sameName(zones);
+  if (name !== null && (!was || sameName(was.zones) === null))
+    refuse(`Two zones are called ${name}; give one of them another name.`);
+}
 
 /** A key of the live view does one thing. */
 function refuseTaken({ show, world }: Situation, { key, hotkey }: Look): void {

@@ -20,7 +20,7 @@ const template = {
   ],
 } as unknown as Template;
 const output: Output = {
-  ...{ schema: 4, key: 'board', name: 'Bøard', width: 400, height: 100, lead: 0, venue: true },
+  ...{ schema: 5, key: 'board', name: 'Bøard', place: 1, width: 400, height: 100, lead: 0, venue: true },
   background: { kind: 'transparent' },
   zones: [{ key: 'top', name: 'Top', letter: '', x: 0, y: 0, width: 400, height: 40 }],
 };

@@ -3,6 +3,7 @@ import { readDocument } from '../document/upgrade.ts';
 import { Colour, Count, Is, Key, Name, OneOf, Text, Whole, YesNo } from '../document/rules.ts';
 import type { Parsed } from '../document/problems.ts';
 import { LETTERS, type Background, type Output } from './show.ts';
+import { MOST_PLACE } from './order.ts';
 import { FARTHEST, MOST_LEAD, MOST_SIDE } from './zones.ts';
 
 class Zone {
@@ -34,9 +35,10 @@ const BACKGROUNDS = byWord<Background>('kind', {
 });
 
 class OutputDoc implements Output {
-  @Is(4) schema!: 4;
+  @Is(5) schema!: 5;
   @Key() key!: string;
   @Name() name!: string;
+  @Whole(0, MOST_PLACE) place!: number;
   @Whole(1, MOST_SIDE) width!: number;
   @Whole(1, MOST_SIDE) height!: number;
   @Whole(0, MOST_LEAD) lead!: number;
@@ -45,11 +47,12 @@ class OutputDoc implements Output {
   @Count(1, 1000, 'an output needs at least one zone') @Each(() => Zone) zones!: Zone[];
 }
 
-/** Version 2 has a background, version 3 a lead, version 4 says whether it is a board in the venue. */
+/** Version 2 has a background, version 3 a lead, version 4 says whether it is a board in the venue, version 5 where it stands. */
 const STEPS = [
   (doc: object) => ({ ...doc, background: { kind: 'transparent' } }),
   (doc: object) => ({ ...doc, lead: 0 }),
   (doc: object) => ({ ...doc, venue: false }),
+  (doc: object) => ({ ...doc, place: 0 }),
 ];
 
 /** Reads an output; refuses one with two zones of one key. */

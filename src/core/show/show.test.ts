@@ -156,10 +156,20 @@ describe('preflight', () => {
 
 describe('game and output documents', () => {
   const zones = [{ key: 'z', name: 'Z', x: 0, y: 0, width: 1, height: 1, letter: '' }];
-  const plain = { schema: 4, key: 'o', name: 'O', width: 9, height: 9, lead: 0, venue: false, zones };
+  const plain = {
+    schema: 5,
+    key: 'o',
+    name: 'O',
+    place: 0,
+    width: 9,
+    height: 9,
+    lead: 0,
+    venue: false,
+    zones,
+  };
 
   it('an output of before they had backgrounds and leads is transparent, and shows takes at once', () => {
-    const { lead: _, venue: __, ...before } = { ...plain, schema: 1 };
+    const { lead: _, venue: __, place: ___, ...before } = { ...plain, schema: 1 };
     expect(parseOutput(before)).toEqual({
       ok: true,
       value: { ...plain, background: { kind: 'transparent' } },

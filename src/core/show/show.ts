@@ -9,12 +9,15 @@ import { placeKey, type Item } from './item.ts';
 export interface Zone extends Box {
   key: string;
   name: string;
-  /** The letter that puts its lane under the keys on the live view; blank for none. */
+  /** The key, one of `LETTERS`, that puts its lane under the keys on the live view; blank for none. */
   letter: string;
 }
 
-/** Letters that a lane can have. */
-export const LETTERS = Array.from('ABCDEFGHIJKLMNOPQRSTUVWXYZ');
+const ALPHABET = Array.from('ABCDEFGHIJKLMNOPQRSTUVWXYZ');
+/** The first stroke of a lane's key of two. */
+export const FIRST_STROKE = '.';
+/** The keys that a lane can have: a letter; or, where those are used up, a point and then a letter. */
+export const LETTERS: readonly string[] = [...ALPHABET, ...ALPHABET.map((a) => FIRST_STROKE + a)];
 
 /** What is behind all zones of an output: nothing, a colour, a picture or a clip of the library, or a stand-in for a camera. */
 export type Background =
@@ -24,9 +27,11 @@ export type Background =
 
 /** A picture that goes out: its size in px, and its zones from back to front. */
 export interface Output {
-  schema: 4;
+  schema: 5;
   key: string;
   name: string;
+  /** Where it stands among the outputs, from 1: in the order of this number, then of their keys. 0 where nobody says. */
+  place: number;
   width: number;
   height: number;
   /** How long after the server's word a take or a clear happens on its pages, in ms: so all of them show it at once. */

@@ -4,13 +4,16 @@ import type { Zone } from './show.ts';
 import {
   addedZone,
   along,
+  beyondOf,
   common,
   coversAll,
   divided,
+  dividedZones,
   grown,
   inParts,
   coverageOf,
   readSizes,
+  sameName,
   reordered,
   largestOf,
   sumOf,
@@ -44,6 +47,8 @@ describe('the zones of a board', () => {
       overlaps: [{ zones: ['a', 'b'], box: box(350, 100, 50, 200) }],
       outside: ['c'],
     });
+    expect(board.zones.map((z) => beyondOf(board, z).right)).toEqual([0, 0, 100]);
+    expect(beyondOf(board, box(-50, 390, 20, 30))).toEqual({ left: 20, right: 0, top: 0, bottom: 20 });
     expect(largestOf(coverageOf(board).gaps)).toEqual(box(600, 100, 400, 200));
     expect(coverageOf({ ...board, zones: zones(box(0, 0, 1000, 400)) }).gaps).toEqual([]);
     expect(coverageOf({ ...board, zones: [] }).gaps).toEqual([box(0, 0, 1000, 400)]);
@@ -135,7 +140,7 @@ describe('the zones of a board', () => {
       height: 1200,
       zones: [...zones(box(0, 0, 10, 10), box(5, 0, 10, 10)), over],
     };
-    expect(said(divided(board, null, venue))).toEqual([
+    expect(said(divided(board, null, venue, 'across'))).toEqual([
       'a 0 800',
       'b 800 1400',
       'zone-2 2200 2000',
@@ -143,17 +148,27 @@ describe('the zones of a board', () => {
       'zone-4 5600 800',
       'over 0 6400',
     ]);
-    // Fewer boxes than zones: what is over stays, and nothing is lost.
-    expect(said(divided(board, null, [whole]))).toEqual(['a 0 6400', 'b 5 10', 'over 0 6400']);
-    expect(said(divided(board, 'a', inParts(box(0, 0, 10, 10), 2, 'across')))).toEqual([
+    // Fewer boxes than zones: one that is over goes, unless it is used.
+    expect(said(divided(board, null, [whole], 'across'))).toEqual(['a 0 6400', 'over 0 6400']);
+    expect(said(divided(board, null, [whole], 'across', (key) => key === 'b'))).toEqual([
+      'a 0 6400',
+      'b 5 10',
+      'over 0 6400',
+    ]);
+    expect(said(divided(board, 'a', inParts(box(0, 0, 10, 10), 2, 'across'), 'across'))).toEqual([
       'a 0 5',
       'zone-2 5 5',
       'b 5 10',
       'over 0 6400',
     ]);
-    expect(said(divided({ ...board, zones: [] }, null, venue))).toHaveLength(5);
+    expect(said(divided({ ...board, zones: [] }, null, venue, 'across'))).toHaveLength(5);
     // The one zone of a new board is its first part.
-    const first = divided({ ...board, zones: [{ ...over, key: 'zone-1', name: 'Zone 1' }] }, null, venue);
+    const first = divided(
+      { ...board, zones: [{ ...over, key: 'zone-1', name: 'Zone 1' }] },
+      null,
+      venue,
+      'across',
+    );
     expect(first.map((z) => z.key)).toEqual(['zone-1', 'zone-2', 'zone-3', 'zone-4', 'zone-5']);
     expect(sumOf({ ...board, zones: [...first, over] }, 'across')).toBe(6400);
     expect(sumOf({ ...board, zones: first }, 'down')).toBeNull();
@@ -166,6 +181,24 @@ describe('the zones of a board', () => {
     const full = { ...board, zones: first };
     expect(addedZone(full)).toMatchObject({ key: 'zone-6', name: 'Takeover', x: 0, width: 6400 });
     expect(addedZone({ ...full, zones: [...first, addedZone(full)] })).toMatchObject({ name: 'Zone 7' });
+  });
+
+  it('keep their places when they are divided again, by where they stand, and are called what was typed', () => {
+    const swapped = { width: 100, height: 10, zones: zones(box(50, 0, 50, 10), box(0, 0, 50, 10)) };
+    const named = inParts(box(0, 0, 100, 10), 3, 'across').map((b, i) => ({
+      ...b,
+      ...(i ? { name: `N${i}` } : {}),
+    }));
+    expect(divided(swapped, null, named, 'across').map((z) => `${z.key} ${z.name} ${z.x}`)).toEqual([
+      'b Zone 1 0',
+      'a N1 34',
+      'zone-2 N2 67',
+    ]);
+    expect(dividedZones(swapped, null, 'down').map((z) => z.key)).toEqual(['b', 'a']);
+    expect([sameName(swapped.zones), sameName([{ name: 'Left' }, { name: ' LEFT' }])]).toEqual([
+      null,
+      ' LEFT',
+    ]);
   });
 
   it('have an order from back to front', () => {

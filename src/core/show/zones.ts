@@ -52,6 +52,22 @@ export function coverageOf({ width, height, zones }: Canvas): Coverage {
   };
 }
 
+/** How far a box reaches beyond each side of a canvas, px. */
+export interface Beyond {
+  left: number;
+  right: number;
+  top: number;
+  bottom: number;
+}
+
+/** How far a box reaches beyond each side of a canvas; of one that is all outside, as much of it as it is large. */
+export const beyondOf = ({ width, height }: Pick<Canvas, 'width' | 'height'>, box: Box): Beyond => ({
+  left: Math.min(box.width, Math.max(0, -box.x)),
+  right: Math.min(box.width, Math.max(0, right(box) - width)),
+  top: Math.min(box.height, Math.max(0, -box.y)),
+  bottom: Math.min(box.height, Math.max(0, bottom(box) - height)),
+});
+
 /** What boxes leave of a canvas: band by band from the top, and bands that are left alike are one. */
 function gapsIn(canvas: Box, boxes: readonly Box[]): Box[] {
   const seen = boxes.flatMap((b) => common(canvas, b) ?? []);
@@ -195,22 +211,53 @@ export function sumOf(canvas: Canvas, axis: Axis): number | null {
   return parts.length > 1 && inRow ? parts.reduce((sum, z) => sum + z.width, 0) : null;
 }
 
+/** A part of what is divided: its box, and what it is called where that was typed. */
+export type Part = Box & { name?: string };
+
 /**
- * The zones with one divided into boxes: it is the first of them itself, and new ones follow in front of it. Without one, the
- * whole board is divided: the zones that are there stand in the boxes one after the other as they are ordered, and new ones in
- * what is left of them; zones that get none stay where they are, and so do those over all of it beside others.
+ * The zones that boxes are given to when what is under a key is divided, or the whole board: as they stand along the axis. Those
+ * over all of the board beside others are none of them.
  */
-export function divided(canvas: Canvas, key: string | null, boxes: readonly Box[]): Zone[] {
-  const made = [...canvas.zones];
-  const parts = made.filter((z) => !coversAll(canvas, z));
-  const takes = key !== null ? made.filter((z) => z.key === key) : parts.length ? parts : made.slice(0, 1);
-  let at = -1;
-  boxes.forEach((box, i) => {
-    const zone = takes[i];
-    if (zone) {
-      at = made.findIndex((z) => z.key === zone.key);
-      made[at] = { ...zone, ...box };
-    } else made.splice(++at, 0, newZone(made, box));
+export function dividedZones(canvas: Canvas, key: string | null, axis: Axis): Zone[] {
+  if (key !== null) return canvas.zones.filter((z) => z.key === key);
+  const parts = canvas.zones.filter((z) => !coversAll(canvas, z));
+  if (!parts.length) return canvas.zones.slice(0, 1);
+  return parts.sort(axis === 'across' ? (a, b) => a.x - b.x || a.y - b.y : (a, b) => a.y - b.y || a.x - b.x);
+}
+
+/**
+ * The zones with one divided into parts: it is the first of them itself, and new ones follow in front of it. Without one, the
+ * whole board is divided: the zones that are there stand in the parts one after the other, as they stand along the axis; new ones
+ * come in what is left of them, and zones that get none are gone, but for those that are `used`. Those over all of the board stay.
+ */
+export function divided(
+  canvas: Canvas,
+  key: string | null,
+  parts: readonly Part[],
+  axis: Axis,
+  used: (zone: string) => boolean = () => false,
+): Zone[] {
+  const takes = dividedZones(canvas, key, axis);
+  const rest = canvas.zones.filter((z) => !takes.includes(z));
+  const first = canvas.zones.findIndex((z) => takes.includes(z));
+  const at = first < 0 ? 0 : canvas.zones.slice(0, first).filter((z) => rest.includes(z)).length;
+  const made: Zone[] = [];
+  const others = () => [...rest, ...takes, ...made];
+  parts.forEach(({ name, ...box }, i) => {
+    const zone = takes[i] ? { ...takes[i], ...box } : newZone(others(), box);
+    made.push(name ? { ...zone, name } : zone);
   });
-  return made;
+  const stay = takes.slice(parts.length).filter((z) => used(z.key));
+  return [...rest.slice(0, at), ...made, ...stay, ...rest.slice(at)];
+}
+
+/** The first name that two zones share, without regard to case; null where all have names of their own. */
+export function sameName(zones: readonly Pick<Zone, 'name'>[]): string | null {
+  const seen = new Set<string>();
+  for (const { name } of zones) {
+    const plain = name.trim().toLowerCase();
+    if (seen.has(plain)) return name;
+    seen.add(plain);
+  }
+  return null;
 }

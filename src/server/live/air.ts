@@ -1,6 +1,7 @@
 import type { LayerDelta } from '../../core/resolve/resolver.ts';
 import { emptyLane, laneKey, type Lane, type WhyQuiet } from '../../core/show/show.ts';
 import type { AirOp, DeskOp } from '../../core/wire/wire.ts';
+import { lanesInOrder } from '../../core/show/order.ts';
 import { airStream, type Hub } from './hub.ts';
 import { OnAir, type MountedItem } from './on-air.ts';
 
@@ -15,6 +16,15 @@ export class Air {
   constructor(private readonly parts: Parts) {
     this.onAir = new OnAir(parts);
     for (const key of parts.world.documents.output.keys()) this.open(key);
+    this.order();
+  }
+
+  /** Puts the lanes in the order in which their zones stand: whoever goes through them goes by it. */
+  private order(): void {
+    const { show, world } = this.parts;
+    const order = lanesInOrder([...world.documents.output.values()], [...show.lanes.values()]);
+    show.lanes.clear();
+    for (const lane of order) show.lanes.set(laneKey(lane), lane);
   }
 
   /** Opens the stream of an output, and a lane with nothing in it for each zone that has none; gives those lanes. */
@@ -74,6 +84,7 @@ export class Air {
       for (const lane of show.lanes.values()) if (lane.output === key) this.onAir.place(lane);
       hub.refresh(airStream(key));
     }
+    this.order();
     return ops;
   }
 

@@ -16,6 +16,7 @@ import { resetBoard, applyFirstValues } from './board-reset.ts';
 import { derivedNow, unreadNow } from './desk-snapshot.ts';
 import { carryOutDocuments } from './documents.ts';
 import { frozen } from './frozen.ts';
+import { orderOutputs } from './world.ts';
 import type { Scheduler } from '../scheduler.ts';
 import type { Secrets } from './secrets.ts';
 import type { Sources } from './sources.ts';
@@ -55,6 +56,8 @@ export function carryOut(running: Running, change: Change): void {
   const before = reset === 'swapped' ? running.sources().remember(running.now()) : null;
   const touched = touchedSources(world, edits);
   for (const edit of edits) keep(running, edit);
+  const outputs = editsOf(change, 'output').map((e) => e.key);
+  if (outputs.length) orderOutputs(world.documents);
   for (const key of touchedSources(world, edits)) touched.add(key);
   let laneOps: DeskOp[] = [];
   // One moment for all that it puts on and off, on whichever outputs.
@@ -80,7 +83,7 @@ export function carryOut(running: Running, change: Change): void {
     });
     const templates = new Set(editsOf(change, 'template').map((e) => e.key));
     if (templates.size) running.air.renew(templates);
-    laneOps = running.air.follow(new Set(editsOf(change, 'output').map((e) => e.key)));
+    laneOps = running.air.follow(new Set(outputs));
     for (const { is } of editsOf(change, 'lane')) if (is) running.air.putLane(is);
   });
   for (const { key, is } of editsOf(change, 'media')) library.put(key, is);

@@ -104,6 +104,47 @@ describe('outputs', () => {
     });
   });
 
+  it('stand as they were made, and as they were moved, at every desk and after a restart; their lanes with them', async () => {
+    const { act, page } = await setUp();
+    const put = (key: string, name: string, zones = broadcast.zones) =>
+      act({
+        kind: 'put-document',
+        what: 'output',
+        body: { ...broadcast, key, name, place: 0, zones },
+        ...at,
+      });
+    const move = (key: string, before: string | null) => act({ kind: 'move-output', key, before, ...at });
+    const order = (of = page('desk')) => {
+      const { documents, lanes } = of.messages[0]!.body as DeskSnapshot;
+      expect([...new Set(lanes.map((l) => l.output))]).toEqual(documents.output.map((o) => o.key));
+      return documents.output.map((o) => o.key).join(' ');
+    };
+    for (const [key, name] of [
+      ['zulu', 'Zulu'],
+      ['alpha', 'Alpha'],
+      ['mike', 'Mike'],
+    ] as const)
+      expect(await put(key, name)).toMatchObject({ ok: true });
+    expect(order()).toBe('broadcast zulu alpha mike');
+    expect(await move('mike', 'broadcast')).toMatchObject({ text: 'Moved the output Mike before Broadcast' });
+    expect(await move('zulu', null)).toMatchObject({ text: 'Moved the output Zulu behind all others' });
+    expect(order()).toBe('mike broadcast alpha zulu');
+    // Whoever works at one keeps what is done there; a place that is gone is said.
+    expect(await put('alpha', 'Alpha one')).toMatchObject({ ok: true });
+    expect(await move('alpha', 'nowhere')).toMatchObject({
+      reason: 'There is no output "nowhere"; it may have been deleted.',
+    });
+    const [top, lower] = broadcast.zones;
+    expect(await put('mike', 'Mike', [top!, { ...lower!, name: 'TOP ' }])).toMatchObject({
+      reason: 'Two zones are called TOP ; give one of them another name.',
+    });
+    expect(await move('broadcast', 'broadcast')).toMatchObject({ ok: true });
+    // A database gives them by their keys.
+    const { output } = (page('desk').messages[0]!.body as DeskSnapshot).documents;
+    const again = await setUp({ output: [...output].sort((a, b) => (a.key < b.key ? -1 : 1)) });
+    expect(order(again.page('desk'))).toBe('mike broadcast alpha zulu');
+  });
+
   it('there is always one', async () => {
     const { act } = await setUp();
     for (const [kind, more] of [

@@ -1,7 +1,15 @@
 import { DOCUMENT_KINDS, readKept, type DocumentKind, type Documents } from '../../core/documents/kinds.ts';
 import { nameOfPlace, type DocumentMaps, type World } from '../../core/actions/world.ts';
+import { outputsInOrder } from '../../core/show/order.ts';
 import { frozen } from './frozen.ts';
 import type { Store } from '../store/store.ts';
+
+/** Puts the outputs in the order that people gave them: whoever goes through them goes by it. */
+export function orderOutputs({ output }: Pick<DocumentMaps, 'output'>): void {
+  const order = outputsInOrder([...output.values()]);
+  output.clear();
+  for (const one of order) output.set(one.key, one);
+}
 
 /** Reads the world out of the database. Throws with a sentence when there is no output or profile to work with. */
 export async function loadWorld(store: Pick<Store, 'kept' | 'documents' | 'revisions'>): Promise<World> {
@@ -18,6 +26,7 @@ export async function loadWorld(store: Pick<Store, 'kept' | 'documents' | 'revis
   const documents: Partial<Record<DocumentKind, unknown>> = {};
   for (const kind of Object.keys(DOCUMENT_KINDS) as DocumentKind[]) documents[kind] = await all(kind);
   const world = documents as DocumentMaps;
+  orderOutputs(world);
   const settings = (await store.documents('setting')) as { game?: string }[];
   const wanted = settings.find((s) => typeof s.game === 'string')?.game;
   const game = world.game.get(wanted ?? '') ?? [...world.game.values()][0] ?? null;

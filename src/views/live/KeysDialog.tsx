@@ -1,9 +1,18 @@
 import { useState } from 'react';
+import { FIRST_STROKE } from '../../core/show/show.ts';
 import { Button, KeyCap } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { Switch } from '../../ui/Switch.tsx';
 import type { Prepared } from '../shared/desk.ts';
-import { capOf, changeKey, COMMANDS, keyPressed, useKeyOf, type CommandId } from '../shared/keymap.ts';
+import {
+  capOf,
+  changeKey,
+  COMMANDS,
+  keyPressed,
+  strokes,
+  useKeyOf,
+  type CommandId,
+} from '../shared/keymap.ts';
 import css from './KeysDialog.module.css';
 
 const GROUPS = [...new Set(Object.values(COMMANDS).map((c) => c.of))];
@@ -27,8 +36,9 @@ export function KeysDialog({
   const { output: outputs, item: items, look: looks } = snapshot.documents;
   const others = [
     ...outputs.flatMap((o) =>
-      o.zones.flatMap((z) => (z.letter ? [[z.letter, `Lane ${o.name}, ${z.name}`]] : [])),
+      o.zones.flatMap((z) => (z.letter ? [[strokes(z.letter), `Lane ${o.name}, ${z.name}`]] : [])),
     ),
+    [FIRST_STROKE, 'The first of two keys of a lane'],
     ...[...items, ...looks].flatMap((i) => (i.hotkey ? [[i.hotkey, i.name]] : [])),
   ] as [string, string][];
   const change = (id: CommandId, event: React.KeyboardEvent) => {

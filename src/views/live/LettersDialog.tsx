@@ -2,7 +2,7 @@ import { LETTERS, type Output, type Zone } from '../../core/show/show.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import type { Desk } from '../shared/desk.ts';
-import { useTakenKeys } from '../shared/keymap.ts';
+import { strokes, useTakenKeys } from '../shared/keymap.ts';
 import { saveDocument } from '../shared/save.ts';
 import { Refused } from '../shared/Said.tsx';
 import css from './LaneList.module.css';
@@ -34,21 +34,21 @@ export function LettersDialog({
       if (!answer.ok) return;
     }
   };
-  const fill = async () => {
+  const fill = async (those: readonly Output[]) => {
     const left = free.filter((letter) => !used.has(letter));
-    for (const output of outputs) {
+    for (const output of those) {
       const answer = await save(output, (z) => z.letter || (left.shift() ?? ''));
       if (!answer.ok) return;
     }
   };
-  const some = outputs.some((o) => o.zones.some((z) => !z.letter));
+  const missing = (output: Output) => output.zones.some((z) => !z.letter);
   return (
     <Dialog
       title="Letters of the lanes"
       onClose={onClose}
       actions={
         <>
-          <Button disabled={!some} onClick={() => void fill()}>
+          <Button disabled={!outputs.some(missing)} onClick={() => void fill(outputs)}>
             Give free letters to the rest
           </Button>
           <Button main onClick={onClose}>
@@ -57,10 +57,25 @@ export function LettersDialog({
         </>
       }
     >
-      <p>A letter puts its lane under the keys. The same keys work in all lanes.</p>
+      <p>
+        A letter puts its lane under the keys. The same keys work in all lanes. Beyond{' '}
+        {free.filter((l) => l.length === 1).length} lanes there are keys of two strokes: a point, then a
+        letter. A lane without a letter is worked with the mouse and the arrows.
+      </p>
       {outputs.map((output) => (
         <fieldset key={output.key} className={css['letters']}>
           <legend>{output.name}</legend>
+          <p>
+            <Button disabled={!missing(output)} onClick={() => void fill([output])}>
+              Give letters
+            </Button>
+            <Button
+              disabled={output.zones.every((z) => !z.letter)}
+              onClick={() => void save(output, () => '')}
+            >
+              No letters
+            </Button>
+          </p>
           {output.zones.map((zone) => (
             <label key={zone.key}>
               {zone.name}
@@ -70,9 +85,9 @@ export function LettersDialog({
                 onChange={(e) => void choose(output, zone, e.target.value)}
               >
                 <option value="">none</option>
-                {[...new Set([...free, ...(zone.letter ? [zone.letter] : [])])].sort().map((letter) => (
+                {LETTERS.filter((l) => free.includes(l) || l === zone.letter).map((letter) => (
                   <option key={letter} value={letter}>
-                    {letter}
+                    {strokes(letter)}
                     {used.has(letter) && letter !== zone.letter ? ' (in use)' : ''}
                   </option>
                 ))}

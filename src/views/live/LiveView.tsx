@@ -28,6 +28,7 @@ import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail } from '../shared/trace/trail.ts';
 import { laterDialog } from '../../ui/Later.tsx';
 import { TestCards } from './TestCards.tsx';
+import { TwoStrokes } from './TwoStrokes.tsx';
 import { saveDocument } from '../shared/save.ts';
 import { TracePanel } from './TracePanel.tsx';
 import { ageText, useSeconds } from '../shared/time.ts';
@@ -81,7 +82,7 @@ export default function LiveView() {
     'ctrl+shift+z': () => void doAgain(desk),
     ...Object.fromEntries(
       lanes.lanes.flatMap((l) =>
-        l.zone.letter ? [[l.zone.letter.toLowerCase(), () => lanes.select(l.key)]] : [],
+        l.zone.letter.length === 1 ? [[l.zone.letter.toLowerCase(), () => lanes.select(l.key)]] : [],
       ),
     ),
     ...Object.fromEntries(hot.map((i) => [i.hotkey.toLowerCase(), () => lanes.hot(i)])),
@@ -167,6 +168,7 @@ export default function LiveView() {
             />
           </Guard>
           <LastWord desk={desk} items={snapshot.documents.item} onNext={lanes.chosen}>
+            <TwoStrokes lanes={lanes} />
             <UndoRedo desk={desk} />
           </LastWord>
           <Looks desk={desk} snapshot={snapshot} />

@@ -4,6 +4,7 @@ import type { Output, Zone } from '../../core/show/show.ts';
 import { addedZone, grown, coverageOf, reordered } from '../../core/show/zones.ts';
 import { Button } from '../../ui/Button.tsx';
 import { arrowOf, useKeys } from '../../ui/keys.ts';
+import { tip } from '../../ui/tip.ts';
 import { later } from '../../ui/Later.tsx';
 import { useDocumentSession } from '../shared/document-session.ts';
 import { layoutsUsed } from '../shared/layouts-used.ts';
@@ -19,7 +20,12 @@ import css from './OutputsView.module.css';
 const BoardPicture = later(() => import('./BoardPicture.tsx').then((m) => m.BoardPicture));
 
 /** One output as it is worked at: its picture with the zones on it, the zones in numbers, and what it is beside. */
-export function Board({ desk, snapshot, saved }: Seen & { saved: Output }) {
+export function Board({
+  desk,
+  snapshot,
+  saved,
+  onDuplicate,
+}: Seen & { saved: Output; onDuplicate: () => void }) {
   /** The items that are on air here, by zone. */
   const airing = new Map(
     snapshot.lanes.flatMap((l) => (l.output === saved.key && l.onAir ? [[l.zone, l.onAir.item]] : [])),
@@ -72,6 +78,9 @@ export function Board({ desk, snapshot, saved }: Seen & { saved: Output }) {
         <header className={css['top']}>
           <h2>{output.name}</h2>
           <VersionsButton desk={desk} kind="output" documentKey={saved.key} now={saved} name={saved.name} />
+          <Button onClick={onDuplicate} {...tip('Another output with the same zones, without their letters')}>
+            Duplicate
+          </Button>
           <span className={css['gap']} />
           <UndoRedoButtons undo={work.undo} redo={work.redo} onUndo={work.goBack} onRedo={work.goForth} />
         </header>
@@ -134,7 +143,7 @@ export function Board({ desk, snapshot, saved }: Seen & { saved: Output }) {
         snapshot={snapshot}
         work={work}
         saved={saved}
-        airs={onAir.length > 0}
+        airing={airing}
         zone={zone}
         onZones={setZones}
       />

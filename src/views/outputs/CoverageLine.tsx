@@ -1,7 +1,15 @@
-import { largestOf, sumOf, type Coverage as Lying } from '../../core/show/zones.ts';
+import { beyondOf, largestOf, sumOf, type Beyond, type Coverage as Lying } from '../../core/show/zones.ts';
 import type { Output } from '../../core/show/show.ts';
 import { counted } from '../../core/text/words.ts';
 import css from './OutputsView.module.css';
+
+const AT: Record<keyof Beyond, string> = {
+  left: 'at the left',
+  right: 'at the right',
+  top: 'at the top',
+  bottom: 'at the bottom',
+};
+const SIDES = Object.keys(AT) as (keyof Beyond)[];
 
 /** How the zones lie, in numbers: what is covered, and what is not as a board should be. */
 export function CoverageLine({
@@ -20,6 +28,18 @@ export function CoverageLine({
   const largest = largestOf(gaps)!;
   const name = (key: string) => output.zones.find((z) => z.key === key)?.name ?? key;
   const free = gaps.reduce((all, g) => all + g.width * g.height, 0) / (output.width * output.height);
+  const beyond = outside.map((key) => ({
+    key,
+    ...beyondOf(
+      output,
+      output.zones.find((z) => z.key === key)!,
+    ),
+  }));
+  /** How much of a sum stands beyond the board. */
+  const past = (sides: readonly (keyof Beyond)[]) => {
+    const px = beyond.reduce((all, b) => all + sides.reduce((n, side) => n + b[side], 0), 0);
+    return px > 0 && `, ${px} px of them outside`;
+  };
   const to = (key: string, text: string) => (
     <button key={text} type="button" onClick={() => onChoose(key)}>
       {text}
@@ -29,12 +49,12 @@ export function CoverageLine({
     <p className={css['lie']} role="status" aria-label="How the zones lie">
       {row && (
         <span>
-          Widths together {across} of {output.width} px
+          Widths together {across} of {output.width} px{past(['left', 'right'])}
         </span>
       )}
       {column && (
         <span>
-          Heights together {down} of {output.height} px
+          Heights together {down} of {output.height} px{past(['top', 'bottom'])}
         </span>
       )}
       <span data-good={gaps.length === 0 || undefined}>
@@ -53,7 +73,17 @@ export function CoverageLine({
         </span>
       )}
       {outside.length > 0 && (
-        <span data-bad>{outside.slice(0, 4).map((key) => to(key, `${name(key)} reaches outside`))}</span>
+        <span data-bad>
+          {beyond.slice(0, 4).map((b) =>
+            to(
+              b.key,
+              `${name(b.key)} reaches outside: ${SIDES.filter((side) => b[side] > 0)
+                .map((side) => `${b[side]} px ${AT[side]}`)
+                .join(', ')}`,
+            ),
+          )}
+          {beyond.length > 4 && ` and ${beyond.length - 4} more`}
+        </span>
       )}
       {overlaps.length === 0 && outside.length === 0 && <span data-good>No overlaps, nothing outside</span>}
     </p>

@@ -1,27 +1,20 @@
 import { useState } from 'react';
 import type { Background, Output, Zone } from '../../core/show/show.ts';
-import {
-  along,
-  divided,
-  inParts,
-  MOST_LEAD,
-  MOST_PARTS,
-  MOST_SIDE,
-  readSizes,
-  type Axis,
-} from '../../core/show/zones.ts';
+import { placesIn } from '../../core/show/item.ts';
+import { MOST_LEAD, MOST_SIDE } from '../../core/show/zones.ts';
 import type { MediaEntry } from '../../core/media/media.ts';
 import { Button } from '../../ui/Button.tsx';
 import { laterDialog } from '../../ui/Later.tsx';
 import { NumberField } from '../../ui/NumberField.tsx';
-import { Segments } from '../../ui/Segments.tsx';
 import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { Switch } from '../../ui/Switch.tsx';
 import { SizeFields } from '../shared/SizeFields.tsx';
 import type { DocumentSession } from '../shared/document-session.ts';
 import type { Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
+import { itemName } from '../shared/rundown.ts';
 import { Addresses } from './Addresses.tsx';
+import { Divide } from './Divide.tsx';
 import css from './OutputsView.module.css';
 
 const PictureDialog = laterDialog(() => import('../shared/PictureDialog.tsx').then((m) => m.PictureDialog));
@@ -32,14 +25,14 @@ export function Side({
   snapshot,
   work,
   saved,
-  airs,
+  airing,
   zone,
   onZones,
 }: Seen & {
   work: DocumentSession<Output>;
   saved: Output;
-  /** Something is on air there. */
-  airs: boolean;
+  /** The items that are on air there, by zone. */
+  airing: ReadonlyMap<string, string>;
   /** The zone that is chosen. */
   zone: Zone | null;
   onZones: (text: string, zones: Zone[]) => void;
@@ -102,14 +95,23 @@ export function Side({
           }
         />
       </section>
-      <Divide output={output} zone={zone} onZones={onZones} />
+      <Divide
+        output={output}
+        zone={zone}
+        usedBy={(key) => {
+          const at = { output: output.key, zone: key };
+          const item = airing.get(key) ?? snapshot.documents.item.find((i) => placesIn(i, at))?.key;
+          return item === undefined ? null : itemName(snapshot.documents.item, item);
+        }}
+        onZones={onZones}
+      />
       <section className={shell['panel']} aria-label="Test card">
         <b>Test card</b>
         {carded ? (
           <Button main onClick={() => card(false)}>
             Take it off
           </Button>
-        ) : airs ? (
+        ) : airing.size ? (
           <ConfirmButton
             label="Show it…"
             yes="Show it"
@@ -194,73 +196,5 @@ function BackgroundChoice({
         />
       )}
     </div>
-  );
-}
-
-/** Divides the board, or the chosen zone, into parts: equal ones, or of sizes that are typed. */
-function Divide({
-  output,
-  zone,
-  onZones,
-}: {
-  output: Output;
-  zone: Zone | null;
-  onZones: (text: string, zones: Zone[]) => void;
-}) {
-  const [axis, setAxis] = useState<Axis>('across');
-  const [parts, setParts] = useState(3);
-  const [typed, setTyped] = useState('');
-  const area = zone ?? { x: 0, y: 0, width: output.width, height: output.height };
-  const most = axis === 'across' ? area.width : area.height;
-  const sizes = typed.trim() === '' ? null : readSizes(typed);
-  const sum = Array.isArray(sizes) ? sizes.reduce((all, n) => all + n, 0) : 0;
-  const divide = () => {
-    if (typeof sizes === 'string') return;
-    const boxes = sizes ? along(area, sizes, axis) : inParts(area, parts, axis);
-    onZones(`Divided ${zone?.name ?? 'the board'}`, divided(output, zone?.key ?? null, boxes));
-  };
-  return (
-    <form
-      className={shell['panel']}
-      aria-label="Divide"
-      onSubmit={(event) => {
-        event.preventDefault();
-        divide();
-      }}
-    >
-      <b>Divide {zone ? zone.name : 'the whole board'}</b>
-      <Segments
-        label="Direction"
-        options={[
-          { value: 'across', label: 'Side by side' },
-          { value: 'down', label: 'Stacked' },
-        ]}
-        value={axis}
-        onChange={(key) => setAxis(key as Axis)}
-      />
-      <NumberField label="Equal parts" value={parts} min={2} max={MOST_PARTS} onChange={setParts} />
-      <label className={css['named']}>
-        or {axis === 'across' ? 'widths' : 'heights'}, px
-        <input
-          value={typed}
-          maxLength={400}
-          placeholder="800, 1400, 2000, 1400, 800"
-          onChange={(e) => setTyped(e.target.value)}
-        />
-      </label>
-      {typeof sizes === 'string' ? (
-        <p className={shell['refused']}>{sizes}</p>
-      ) : (
-        sizes && (
-          <p className={shell['dim']}>
-            Together {sum} of {most} px
-            {sum < most ? `, ${most - sum} px stay free` : sum > most ? `, ${sum - most} px too many` : ''}
-          </p>
-        )
-      )}
-      <Button type="submit" disabled={typeof sizes === 'string'}>
-        Divide
-      </Button>
-    </form>
   );
 }

@@ -1,5 +1,7 @@
+import { useState } from 'react';
 import ArrowDown from 'lucide-react/icons/arrow-down';
 import ArrowUp from 'lucide-react/icons/arrow-up';
+import Grip from 'lucide-react/icons/grip-vertical';
 import Trash from 'lucide-react/icons/trash';
 import type { Output, Zone } from '../../core/show/show.ts';
 import { coversAll, FARTHEST } from '../../core/show/zones.ts';
@@ -40,6 +42,12 @@ export function ZoneTable({
   onRemove: (zone: string) => void;
 }) {
   const { zones } = output;
+  const [dragged, drag] = useState<string | null>(null);
+  const [over, setOver] = useState<string | null>(null);
+  const end = () => {
+    drag(null);
+    setOver(null);
+  };
   return (
     <div className={`${shell['cells']} ${css['zones']}`}>
       <table>
@@ -60,10 +68,35 @@ export function ZoneTable({
                 key={zone.key}
                 data-zone={zone.key}
                 data-chosen={zone.key === chosen || undefined}
+                data-drop={(zone.key === over && zone.key !== dragged) || undefined}
+                onDragOver={(event) => {
+                  if (dragged === null) return;
+                  event.preventDefault();
+                  setOver(zone.key);
+                }}
+                onDrop={(event) => {
+                  event.preventDefault();
+                  if (dragged !== null && dragged !== zone.key) onOrder(dragged, at);
+                  end();
+                }}
                 onFocus={() => onChoose(zone.key)}
                 onPointerDown={() => onChoose(zone.key)}
               >
-                <td>
+                <td className={css['named-zone']}>
+                  <span
+                    draggable
+                    className={css['grip']}
+                    data-tip="Drag to the front or the back"
+                    aria-hidden
+                    onDragStart={(event) => {
+                      event.dataTransfer.effectAllowed = 'move';
+                      event.dataTransfer.setDragImage(event.currentTarget.closest('tr')!, 8, 12);
+                      drag(zone.key);
+                    }}
+                    onDragEnd={end}
+                  >
+                    <Grip size={14} />
+                  </span>
                   <input
                     aria-label={`Name of ${zone.name}`}
                     value={zone.name}
@@ -81,7 +114,7 @@ export function ZoneTable({
                       value={zone[of]}
                       min={of === 'x' || of === 'y' ? -FARTHEST : 1}
                       max={FARTHEST}
-                      size={5}
+                      size={4}
                       onChange={(n) =>
                         onSet(zone.key, { [of]: n }, `Changed the ${name.toLowerCase()} of ${zone.name}`, of)
                       }

@@ -2,6 +2,7 @@ import type { Documents, ToldKind } from '../../core/documents/kinds.ts';
 import { nameOfPlace } from '../../core/actions/world.ts';
 import { patched } from '../../core/document/patches.ts';
 import { plainPath } from '../../core/media/plain-path.ts';
+import { lanesInOrder, outputsInOrder } from '../../core/show/order.ts';
 import { laneKey } from '../../core/show/show.ts';
 import { changedTable } from '../../core/wire/table-change.ts';
 import type {
@@ -22,7 +23,11 @@ interface Place<T> {
 }
 /** Where a snapshot has what is no document of its own kind, and under which key. */
 const PLACES: { [K in Exclude<keyof DeskDocuments, ToldKind>]: Place<DeskDocuments[K]> } = {
-  lane: { of: (d) => d.lanes, with: (lanes) => ({ lanes }), key: laneKey },
+  lane: {
+    of: (d) => d.lanes,
+    with: (lanes, { documents }) => ({ lanes: lanesInOrder(documents.output, lanes) }),
+    key: laneKey,
+  },
   source: { of: (d) => d.bundles, with: (bundles) => ({ bundles }), key: (b) => b.source.key },
   // What replaces a picture may be of another type: it stands under the same plain path.
   media: { of: (d) => d.media, with: (media) => ({ media }), key: (m) => plainPath(m.path) },
@@ -33,11 +38,22 @@ const documentsOf = (kind: ToldKind): Place<Keyed> => ({
   with: (list, { documents }) => ({ documents: { ...documents, [kind]: list } }),
   key: ({ key }) => key,
 });
+/** Outputs stand as people put them, and the lanes with them. */
+const outputsOf: Place<Documents['output']> = {
+  of: ({ documents }) => documents.output,
+  with: (list, { documents, lanes }) => {
+    const output = outputsInOrder(list);
+    return { documents: { ...documents, output }, lanes: lanesInOrder(output, lanes) };
+  },
+  key: ({ key }) => key,
+};
 type Keyed = Documents[ToldKind];
 const placeOf = (kind: keyof DeskDocuments) =>
-  (Object.hasOwn(PLACES, kind)
-    ? PLACES[kind as keyof typeof PLACES]
-    : documentsOf(kind as ToldKind)) as Place<unknown>;
+  (kind === 'output'
+    ? outputsOf
+    : Object.hasOwn(PLACES, kind)
+      ? PLACES[kind as keyof typeof PLACES]
+      : documentsOf(kind as ToldKind)) as Place<unknown>;
 
 /** The list with this one in the place of the one of its key, or added. */
 function withOne<T>(list: readonly T[], next: T, key: (x: T) => string): T[] {

@@ -110,7 +110,10 @@ export function useDocumentSession<K extends WorkedAt>(
     const now = currentDocument(desk, kind, was.key);
     if (!now || asking.current || same(now, was)) return;
     const { session: both } = joined(newest.current, was, now);
-    if (both !== newest.current) setNote('Another desk changed this too: both are here.');
+    // Where it stands among others is seen there.
+    const seen = (of: T) => ({ ...of, place: 0 });
+    if (both !== newest.current && !same(seen(now), seen(was)))
+      setNote('Another desk changed this too: both are here.');
     put(both);
     base.current = { doc: now, revision: desk.revisionOf(kind, now.key) };
   });

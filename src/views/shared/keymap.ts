@@ -66,6 +66,9 @@ const CAPS: Record<string, string> = {
 };
 export const capOf = (key: string): string => CAPS[key] ?? key;
 
+/** The strokes of a lane's key, one after another, as they are written on a cap. */
+export const strokes = (letter: string): string => Array.from(letter).join(' ');
+
 /** Does commands by their keys while the view that has them is there. */
 export function useCommands(commands: Partial<Record<CommandId, () => void>>): void {
   const keyOf = useKeyOf();
