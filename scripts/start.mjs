@@ -45,6 +45,11 @@ async function keep(name, start) {
     tries++;
     say(`the ${name} ended; it starts again`);
     await sleep(wait);
+    // On a full disk it would end again, or wait a minute before it looks for room.
+    if (name === 'database')
+      await roomOn(data, () =>
+        say(`the disk of ${data} is full; the database starts again when there is room`),
+      );
     if (stopping) return;
     try {
       const next = await start(began(name));
@@ -76,7 +81,7 @@ ensureDebian(['mariadb-server']);
 const withSerial = demo && ensureDebian(['socat'], { optional: true });
 ensureNpm();
 const { build } = await import('./build.mjs');
-const { startDatabase } = await import('./lib/database.mjs');
+const { startDatabase, roomOn } = await import('./lib/database.mjs');
 await build();
 
 try {

@@ -1,6 +1,15 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import { existsSync, mkdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import {
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statfsSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { connect } from 'node:net';
 import { join } from 'node:path';
 import { endProcess, runningPid } from './processes.mjs';
@@ -38,6 +47,20 @@ function whyNot({ stdout, stderr, signal, status, error }) {
     ?.replace(/^.*\[ERROR\]\s*/, '')
     .trim();
   return last || error?.message || (signal ? `it was ended by ${signal}` : `it ended with code ${status}`);
+}
+
+/** With less room than this the database does not come up, or waits a minute before it looks again, in bytes. */
+const LEAST = 16e6;
+const ROOM_LOOK = 500;
+
+/** Waits until there is room on the disk of a folder; `says` is told once, where there is none. */
+export async function roomOn(folder, says) {
+  for (let told = false; ; told = true) {
+    const { bavail, bsize } = statfsSync(folder);
+    if (bavail * bsize >= LEAST) return;
+    if (!told) says();
+    await sleep(ROOM_LOOK);
+  }
 }
 
 /** Makes the data folder of a new database, whole or not at all. */
@@ -117,6 +140,8 @@ export async function startDatabase({ data, port, began = () => {} }) {
       `--init-file=${init}`,
       '--innodb-buffer-pool-size=64M',
       '--innodb-flush-log-at-trx-commit=1',
+      // It takes room in pieces for which there is room.
+      '--innodb-autoextend-increment=4',
       '--character-set-server=utf8mb4',
     ],
     { stdio: 'ignore', detached: true },

@@ -16,7 +16,8 @@ import { Store } from './store/store.ts';
 export async function startFoothill(config: Config, log: Logger): Promise<() => Promise<void>> {
   let engine: Engine | null = null;
   pagesOf(config).catch(() => {});
-  const store = await Store.open(config, log, (up) => engine?.databaseChanged(up));
+  const store = await Store.open(config, log, () => engine?.databaseChanged());
+  store.room.onFull = () => engine?.databaseChanged();
   if (config.demo) await seedDemo(store, config);
   else await seedBasics(store, config);
   // Where other programs put files for sources to read.

@@ -36,6 +36,8 @@ const NEVER = { late: 60_000, lost: 120_000 };
 /** A store that keeps nothing and fails when told to. */
 export class FakeStore {
   ok = true;
+  full = false;
+  readonly room = { left: null };
   answer: 'done' | Answered | Error = 'done';
   answered: Answered[] = [];
   committed: unknown[] = [];

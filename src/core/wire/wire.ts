@@ -212,7 +212,8 @@ export interface DeskSnapshot {
   folders: string[];
   tapes: TapeInfo[];
   rehearsal: RehearsalState | null;
-  database: { ok: boolean };
+  /** Whether it answers, and whether its disk has no room any more. */
+  database: { ok: boolean; full: boolean };
   /** The outputs that show their test card. */
   cards: string[];
   /** Why boards in the venue change without motion now; null while they move. */
@@ -275,7 +276,7 @@ export type DeskOp =
   | { op: 'sources'; sources: SourceState[] }
   | { op: 'deck'; tapes: TapeInfo[]; rehearsal: RehearsalState | null }
   | { op: 'problems'; problems: Record<string, string> }
-  | { op: 'database'; ok: boolean }
+  | { op: 'database'; ok: boolean; full: boolean }
   | { op: 'pages'; pages: OpenPage[]; gone: OpenPage[] }
   | { op: 'cards'; cards: string[] }
   | { op: 'quiet'; quiet: WhyQuiet | null }

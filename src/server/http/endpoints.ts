@@ -1,4 +1,3 @@
-import { statfs } from 'node:fs/promises';
 import type { IncomingMessage } from 'node:http';
 import type { Outcome } from '../../core/wire/wire.ts';
 import type { Engine } from '../live/engine.ts';
@@ -33,15 +32,8 @@ export async function answerOnSocket(action: unknown, engine: Engine): Promise<O
   }
 }
 
-/** What is left of the disk that all is kept on, in bytes; null where that cannot be told. */
-const room = () =>
-  statfs(process.env['FOOTHILL_DATA'] || '.').then(
-    ({ bavail, bsize }) => bavail * bsize,
-    () => null,
-  );
-
 /** Whether all is well: 200 when it is, 503 when the database does not answer. Sources have lamps of their own. */
-export async function answerHealth(engine: Engine): Promise<Reply> {
+export function answerHealth(engine: Engine): Reply {
   const ok = engine.databaseOk;
   const sources = engine
     .sourceStates()
@@ -52,7 +44,7 @@ export async function answerHealth(engine: Engine): Promise<Reply> {
     rehearsal: engine.deck.playing?.name ?? null,
     sources,
     uptime: engine.uptime,
-    disk: await room(),
+    disk: engine.diskLeft,
   };
   return jsonReply(body, ok ? 200 : 503, { 'cache-control': 'no-store' });
 }

@@ -22,6 +22,7 @@ import type { SourceEvent } from '../../core/tape/tape.ts';
 import type { SourceListener } from './source-listener.ts';
 import type { Timer } from '../scheduler.ts';
 import { openLine, type OpenLine } from './transport.ts';
+import { Overdue } from './overdue.ts';
 import { SourceStatus } from './source-status.ts';
 import { LineScheduler } from './turns.ts';
 import type { LastRead, RunningSource, Whereabouts } from './running-source.ts';
@@ -34,6 +35,8 @@ const ONE_BY_ONE = 8;
 const MOST_LINES = 50;
 /** Its rate is counted over so many ms. */
 const RATE_SPAN = 2000;
+/** A line that is not there within so many ms is given up and opened anew. */
+const OPENING = 15_000;
 const turns = new LineScheduler();
 
 /** Turns a device's bytes into frames, over any transport, and opens the line again with growing waits. */
@@ -45,6 +48,7 @@ export class ByteSource implements RunningSource {
   connected = false;
   readonly beat = new Heartbeat();
   private timer: Timer | null = null;
+  private readonly overdue: Overdue;
   private tries = 0;
   private stopped = false;
   private readonly decoder: FrameDecoder | null;
@@ -82,6 +86,7 @@ export class ByteSource implements RunningSource {
   ) {
     this.doc = source;
     this.status = new SourceStatus(this, listener, RATE_SPAN);
+    this.overdue = new Overdue(listener.scheduler);
     this.map = map;
     this.document = document;
     this.addresses = new Set(map?.readings.flatMap((r) => r.address ?? []) ?? []);
@@ -94,17 +99,25 @@ export class ByteSource implements RunningSource {
     const { key, transport, limits } = this.doc;
     // A line whose silence says nothing is not closed for it; the network's own keep-alive tells whether it stands.
     const silentAfter = limits.by && limits.by !== 'time' ? 0 : Math.max(5000, limits.lost * 2);
+    const down = (reason: string | null) => {
+      this.overdue.end();
+      this.turn.drop();
+      this.receive({ kind: 'line', up: false, ...(reason ? { text: reason } : {}) });
+      this.openAgain(reason);
+    };
+    // Whoever is waited for to call may come at any time.
+    if (!('mode' in transport && transport.mode === 'listen'))
+      this.overdue.begin(OPENING, () =>
+        down(`No connection to ${addressOf(transport)} within ${OPENING / 1000} s`),
+      );
     this.line = this.open(transport as ByteTransport, silentAfter, {
       up: () => {
+        this.overdue.end();
         this.receive({ kind: 'line', up: true });
         this.listener.log.info({ source: key, address: addressOf(transport) }, 'source connected');
       },
       bytes: (bytes) => this.turn.push(bytes),
-      down: (reason) => {
-        this.turn.drop();
-        this.receive({ kind: 'line', up: false, ...(reason ? { text: reason } : {}) });
-        this.openAgain(reason);
-      },
+      down,
     });
   }
 
@@ -161,6 +174,7 @@ export class ByteSource implements RunningSource {
   stop(): void {
     this.stopped = true;
     this.listener.scheduler.clear(this.timer);
+    this.overdue.end();
     this.line?.close();
     this.turn.drop();
   }

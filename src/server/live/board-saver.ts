@@ -2,7 +2,7 @@ import type { Logger } from 'pino';
 import { isSaid, type Board } from '../../core/board/board.ts';
 import { tableMemory } from '../../core/board/tables.ts';
 import type { RotationMemory } from '../../core/derive/rotation.ts';
-import type { Memory, Store } from '../store/store.ts';
+import { DiskFull, type Memory, type Store } from '../store/store.ts';
 import { atRest } from '../../core/actions/memory-rows.ts';
 import { machineTime, waiting, type Scheduler } from '../scheduler.ts';
 
@@ -60,7 +60,9 @@ export class BoardSaver {
       );
     } catch (error) {
       this.note(keys, tables);
-      this.logger.warn({ err: error }, 'the board could not be saved; it will be tried again');
+      // Of a full disk everybody is told already, many times a second would fill it more.
+      if (!(error instanceof DiskFull))
+        this.logger.warn({ err: error }, 'the board could not be saved; it will be tried again');
     } finally {
       this.saving = false;
     }

@@ -23,7 +23,7 @@ interface Parts {
   sources: Sources;
   reach: Reach;
   deck: Deck;
-  store: Pick<Store, 'ok'>;
+  store: Pick<Store, 'ok' | 'full'>;
   log: LogLine[];
   undos: UndoState[];
   pages: OpenPage[];
@@ -53,7 +53,7 @@ export function deskSnapshotOf(parts: Parts): DeskSnapshot {
     folders: [...parts.reach.folders],
     tapes: deck.tapes,
     rehearsal: deck.playing,
-    database: { ok: parts.store.ok },
+    database: { ok: parts.store.ok, full: parts.store.full },
     log: parts.log,
     undos: parts.undos,
     pages: parts.pages,

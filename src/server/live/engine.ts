@@ -271,13 +271,19 @@ export class Engine {
     return this.store.ok;
   }
 
+  /** What is left of the disk that all is kept on, in bytes; null where that cannot be told. */
+  get diskLeft(): number | null {
+    return this.store.room.left;
+  }
+
   sourceStates() {
     return this.sources.states();
   }
 
-  /** Tells the desks that the database was lost or is back. */
-  databaseChanged(ok: boolean): void {
-    this.desk({ op: 'database', ok });
+  /** Tells the desks that the database was lost or is back, or that its disk is full or has room again. */
+  databaseChanged(): void {
+    const { ok, full } = this.store;
+    this.desk({ op: 'database', ok, full });
   }
 
   /** Does one action as a page sent it, after those that came before it. Never throws. */

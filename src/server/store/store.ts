@@ -26,6 +26,7 @@ import {
   type BoardMemory,
   type Memory,
 } from './board-memory.ts';
+import { DiskRoom } from './disk-room.ts';
 import { editStatements } from './edits.ts';
 import { migrate } from './migrations.ts';
 import { inTime, PATIENCE, StoreDown, told } from './trouble.ts';
@@ -94,6 +95,7 @@ export class Store {
   private readonly watch: Watch;
 
   private constructor(
+    readonly room: DiskRoom,
     private readonly sequelize: Sequelize,
     private readonly log: Logger,
     /** How often a question to the database is asked that is not answered in time. */
@@ -132,8 +134,9 @@ export class Store {
     bindModels(sequelize);
     await sequelize.authenticate();
     await migrate(sequelize);
-    const store = new Store(sequelize, log, retry, onUp);
+    const store = new Store(new DiskRoom(config.data), sequelize, log, retry, onUp);
     store.watch.start();
+    await store.room.start();
     return store;
   }
 
@@ -146,8 +149,14 @@ export class Store {
     return this.watch.ok;
   }
 
+  /** There is no room on the disk: nothing is written until there is. */
+  get full(): boolean {
+    return this.room.full;
+  }
+
   async close(): Promise<void> {
     this.watch.stop();
+    this.room.stop();
     await this.sequelize.close();
   }
 
@@ -231,6 +240,7 @@ export class Store {
 
   /** Keeps a content; one that is there already stays as it is. */
   async putContent(hash: string, bytes: Uint8Array): Promise<void> {
+    this.room.needs(bytes.length);
     await this.sequelize.transaction(async (transaction) => {
       if (await ContentRow.count({ where: { hash }, transaction })) return;
       for (let part = 0; part * PART < bytes.length; part++) {
@@ -253,6 +263,7 @@ export class Store {
 
   /** Writes what the list says of a tape, and a further part of it where there is one, both or neither. */
   async putTape(info: TapeInfo, part?: { part: number; bytes: Uint8Array }): Promise<void> {
+    this.room.needs(part?.bytes.length);
     await this.sequelize.transaction(async (transaction) => {
       await runInTransaction(transaction, this.sequelize, editStatements(edit('tape', info.key, null, info)));
       if (part) await this.putTapePart(info.key, part, transaction);
@@ -265,6 +276,7 @@ export class Store {
     { part, bytes }: { part: number; bytes: Uint8Array },
     transaction?: Transaction,
   ): Promise<void> {
+    this.room.needs(bytes.length);
     await TapePartRow.upsert({ tape, part, bytes: Buffer.from(bytes) }, { transaction });
   }
 
@@ -348,6 +360,8 @@ export class Store {
     undo: Change,
     versions: readonly Version[] = [],
   ): Promise<'done' | Answered> {
+    // A database that finds no room may break down of it: then this is why.
+    this.room.needs();
     if (!this.ok) throw new StoreDown();
     let late = false;
     // Asked first: what waits at a database that is silent would be done on its return, also where nobody is left to undo it.
@@ -394,6 +408,7 @@ export class Store {
    * tries again.
    */
   async saveBoard(rows: Saved['board'], memory: readonly Memory[] = []): Promise<void> {
+    this.room.needs();
     await runAll(this.sequelize, [...boardStatements(rows), ...memory.map(memoryStatement)]);
   }
 }

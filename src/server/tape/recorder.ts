@@ -10,7 +10,7 @@ import {
 } from '../../core/tape/tape.ts';
 import type { Scheduler, Timer } from '../scheduler.ts';
 import type { Sources } from '../live/sources.ts';
-import type { Store } from '../store/store.ts';
+import { DiskFull, type Store } from '../store/store.ts';
 import { LARGEST_TAPE, pack } from './lines.ts';
 
 /** How often what was said is written to the database, in ms. */
@@ -26,6 +26,8 @@ export class Recorder {
   private part = 0;
   private over = false;
   private problem: string | null = null;
+  /** What waits does so because the disk is full. */
+  private full = false;
   private writing: Promise<void> = Promise.resolve();
   private readonly timer: Timer;
 
@@ -72,7 +74,8 @@ export class Recorder {
     this.write(writeEntry(entry));
     this.info = { ...this.info, entries: this.info.entries + 1, length: entry.at };
     if (this.total > LARGEST_TAPE) this.end(`It came to ${LARGEST_TAPE / 1e6} MB, which is the limit.`);
-    else if (this.waiting > PATIENCE) this.end('The database was away for too long.');
+    else if (this.waiting > PATIENCE)
+      this.end(this.full ? 'The disk was full for too long.' : 'The database was away for too long.');
   }
 
   private write(line: string): void {
@@ -103,13 +106,19 @@ export class Recorder {
       try {
         const bytes = lines.length ? await pack(lines) : null;
         const size = this.info.size + (bytes?.length ?? 0);
-        const info = { ...this.info, entries, length, size, ...ended };
+        const info = { ...this.info, entries, length, size, problem: null, ...ended };
         await this.store.putTape(info, bytes ? { part: this.part, bytes } : undefined);
         if (bytes) this.part++;
-        this.info = { ...this.info, size, ...ended };
+        this.full = false;
+        this.info = { ...this.info, problem: null, size, ...ended };
         this.waiting = this.lines.reduce((sum, line) => sum + line.length, 0);
       } catch (error) {
         this.lines = [...lines, ...this.lines];
+        this.full = error instanceof DiskFull;
+        this.info = {
+          ...this.info,
+          problem: this.full ? 'The disk is full; what comes waits until there is room.' : null,
+        };
         this.logger.warn({ err: error }, 'a tape could not be written; it will be tried again');
         if (this.over) this.scheduler.setTimeout(() => void this.flush(), WRITE_EVERY);
       }

@@ -48,7 +48,7 @@ export function StatusLine({ desk, snapshot }: { desk: Desk; snapshot: Prepared 
   const time = useSeconds(desk.link.serverNow);
   const here = useDesk(desk, (s) => s.here);
   const sources = useKnown(desk, 'sources');
-  const databaseOk = snapshot.database.ok;
+  const { database } = snapshot;
   // A pad is always there, so it says nothing of how things are.
   const byHand = new Set(snapshot.bundles.filter((b) => isByHand(b.source)).map((b) => b.source.key));
   const inUse = sources.filter((s) => s.health !== 'off' && !byHand.has(s.key));
@@ -69,16 +69,23 @@ export function StatusLine({ desk, snapshot }: { desk: Desk; snapshot: Prepared 
   };
   return (
     <div className={css['line']} role="group" aria-label="Health">
-      <LiveRegion label="Health news" text={news(here, databaseOk, ill)} />
+      <LiveRegion label="Health news" text={news(here, database, ill)} />
       {here === false && (
         <p className={css['bad']}>
           The server does not answer. The pictures hold; nothing can be changed until it is back.
         </p>
       )}
-      {here && !databaseOk && (
+      {here && database.full ? (
         <p className={css['bad']}>
-          The database does not answer. The pictures go on; nothing can be changed until it is back.
+          The disk is full. The pictures go on; nothing can be changed until there is room on it.
         </p>
+      ) : (
+        here &&
+        !database.ok && (
+          <p className={css['bad']}>
+            The database does not answer. The pictures go on; nothing can be changed until it is back.
+          </p>
+        )
       )}
       {here && inUse.length === 0 && <p className={css['calm']}>No source is connected.</p>}
       {here && calm.length > 1 && ill.length === 0 && !waits && (
@@ -111,9 +118,10 @@ export function StatusLine({ desk, snapshot }: { desk: Desk; snapshot: Prepared 
 }
 
 /** What is worth saying aloud: what does not answer, and which source is not well; no seconds. */
-function news(here: DeskState['here'], databaseOk: boolean, ill: readonly SourceState[]): string {
+function news(here: DeskState['here'], database: Prepared['database'], ill: readonly SourceState[]): string {
   if (here === false) return 'The server does not answer.';
-  if (here && !databaseOk) return 'The database does not answer.';
+  if (here && database.full) return 'The disk is full.';
+  if (here && !database.ok) return 'The database does not answer.';
   return ill
     .filter((s) => s.health !== 'live')
     .map((s) => `${s.name} ${s.health}.`)

@@ -131,7 +131,7 @@ export function changedDesk(
     case 'problems':
       return { ...desk, problems: op.problems };
     case 'database':
-      return { ...desk, database: { ok: op.ok } };
+      return { ...desk, database: { ok: op.ok, full: op.full } };
     case 'cards':
       return { ...desk, cards: op.cards };
     case 'quiet':

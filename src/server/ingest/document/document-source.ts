@@ -11,6 +11,7 @@ import type { SourceMemory } from '../../../core/tape/memory.ts';
 import type { SourceEvent } from '../../../core/tape/tape.ts';
 import type { SourceListener } from '../source-listener.ts';
 import type { Timer } from '../../scheduler.ts';
+import { Overdue } from '../overdue.ts';
 import { SourceStatus } from '../source-status.ts';
 import type { DocumentReader } from './reader.ts';
 import type { ReadResult } from './work.ts';
@@ -37,6 +38,9 @@ const RATE_SPAN = 10_000;
 /** How many cells are remembered as sought. */
 const MOST_SOUGHT = 20;
 
+/** The longest that a look may take beside the time that an address has, in ms: the reader's own, four times over. */
+const LONGEST_READ = 60_000;
+
 /** The longest wait between two tries at what fails, in ms. */
 const LONGEST_WAIT = 30_000;
 
@@ -48,6 +52,9 @@ export class DocumentSource implements RunningSource {
   private timer: Timer | null = null;
   private stopped = false;
   private looking = false;
+  /** Which look it is: what comes of one that was given up counts no more. */
+  private turn = 0;
+  private readonly overdue: Overdue;
   private again = false;
   private tries = 0;
   private readonly status: SourceStatus;
@@ -67,6 +74,7 @@ export class DocumentSource implements RunningSource {
     private readonly listener: SourceListener,
   ) {
     this.status = new SourceStatus(this, listener, RATE_SPAN);
+    this.overdue = new Overdue(listener.scheduler);
   }
 
   start(): void {
@@ -76,7 +84,14 @@ export class DocumentSource implements RunningSource {
   stop(): void {
     this.stopped = true;
     this.fetcher.abandon?.();
+    this.overdue.end();
     this.listener.scheduler.clear(this.timer);
+  }
+
+  /** The longest that a look may take, in ms: the time to fetch, and to be read after others. */
+  private longest(): number {
+    const { transport } = this.doc;
+    return ('timeout' in transport ? transport.timeout : 0) + LONGEST_READ;
   }
 
   /** Looks at once, and waits for what comes of it. What is being asked already is asked anew: it may never answer. */
@@ -88,14 +103,29 @@ export class DocumentSource implements RunningSource {
       return;
     }
     this.looking = true;
+    const turn = ++this.turn;
     this.listener.scheduler.clear(this.timer);
+    this.overdue.begin(this.longest(), () => {
+      this.fetcher.abandon?.();
+      void this.receive({ kind: 'trouble', text: 'The last look did not end; it is looked at again' });
+      this.next();
+    });
     try {
       const fetched = await this.fetcher.fetch();
-      await this.receive(fetched ? { kind: 'document', ...fetched } : { kind: 'same' });
+      if (turn === this.turn)
+        await this.receive(fetched ? { kind: 'document', ...fetched } : { kind: 'same' });
     } catch (error) {
       // What was abandoned for a new try is no trouble; if there is any, the new one meets it.
-      if (!this.again) await this.receive({ kind: 'trouble', text: (error as Error).message });
+      if (turn === this.turn && !this.again)
+        await this.receive({ kind: 'trouble', text: (error as Error).message });
     }
+    if (turn === this.turn) this.next();
+  }
+
+  /** A look is over: the next one comes in its time. */
+  private next(): void {
+    this.turn++;
+    this.overdue.end();
     this.looking = false;
     const { every } = this.doc.transport as DocumentTransport;
     const wait = this.again

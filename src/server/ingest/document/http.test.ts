@@ -92,6 +92,19 @@ describe('web addresses', () => {
       /broke off/,
     ],
     [
+      'another protocol',
+      (_, r) =>
+        r.socket!.write('HTTP/1.1 101 Switching Protocols\r\nConnection: upgrade\r\nUpgrade: x\r\n\r\n'),
+      /answered 101 and left HTTP/,
+    ],
+    ['nothing, and hangs up', (_, r) => r.socket!.end(), /cannot be reached|broke off/],
+    ['what is no HTTP', (_, r) => r.socket!.end('SSH-2.0\r\n'), /no HTTP/],
+    [
+      'a header without an end',
+      (_, r) => r.socket!.write(`HTTP/1.1 200 OK\r\nx: ${'y'.repeat(40_000)}`),
+      /header without an end/,
+    ],
+    [
       'an unknown way of packing',
       (_, r) => r.writeHead(200, { 'content-encoding': 'constructor' }).end('x'),
       /packed in a way that is not known/,
@@ -108,6 +121,25 @@ describe('web addresses', () => {
         r.writeHead(200, { 'content-encoding': 'gzip' }).write(gzipSync('x'.repeat(900)).subarray(0, 12)),
       2000,
       /did not come to its end in time/,
+    ],
+    [
+      'word that it is coming, again and again',
+      (_, r) => {
+        const more = setInterval(() => r.socket!.write('HTTP/1.1 103 Early Hints\r\n\r\n'), 20);
+        r.socket!.on('close', () => clearInterval(more));
+      },
+      400,
+      /did not answer within 0.4 s/,
+    ],
+    [
+      'a header of a byte at a time',
+      (_, r) => {
+        r.socket!.write('HTTP/1.1 200 OK\r\nx: ');
+        const more = setInterval(() => r.socket!.write('y'), 20);
+        r.socket!.on('close', () => clearInterval(more));
+      },
+      400,
+      /did not answer within 0.4 s/,
     ],
     // Memory is tidied up meanwhile: whatever was to give up the wait must outlive that.
     [

@@ -11,6 +11,8 @@ import { DocumentProblem } from './parse.ts';
 import type { Fetched, Fetcher } from './document-source.ts';
 
 const MOST_REDIRECTS = 5;
+/** So long after its time is over a look may take to say why, in ms. */
+const ENDING = 500;
 type Http = Extract<DocumentTransport, { kind: 'http' }>;
 
 /** Resolves a name, and refuses what the policy does not allow: the address that is checked is the one connected to. */
@@ -71,9 +73,16 @@ export function httpFetcher(transport: Http, policy: HostPolicy): Fetcher {
       asking = mine;
       // A timer of our own, which lives as long as it must: signals made of signals may be collected before they fire,
       // and then a body that drips would never be given up.
-      const timer = setTimeout(() => mine.abort(), transport.timeout);
+      let timer: NodeJS.Timeout | undefined;
+      // Whatever a server does, and whatever is forgotten here for it, the look ends in its time.
+      const over = new Promise<never>((_, failed) => {
+        timer = setTimeout(() => {
+          mine.abort();
+          setTimeout(() => failed(unanswered(new URL(transport.url), transport.timeout)), ENDING).unref();
+        }, transport.timeout);
+      });
       try {
-        return await follow(mine.signal);
+        return await Promise.race([follow(mine.signal), over]);
       } finally {
         clearTimeout(timer);
       }
@@ -105,14 +114,28 @@ function ask(
   return new Promise((done, failed) => {
     const sent = request(url, { headers, signal, lookup: guardedLookup(policy) }, done);
     sent.on('error', (error: NodeJS.ErrnoException) => failed(problemOf(error, url, timeout)));
+    // An answer that goes over to another protocol has no document, and says neither that it came nor that it failed.
+    sent.on('upgrade', (answer, socket) => {
+      socket.destroy();
+      failed(
+        new DocumentProblem(`${url.host} answered ${answer.statusCode} and left HTTP: it is no web address`),
+      );
+    });
+    sent.on('close', () => failed(new DocumentProblem(`${url.host} broke off before it answered`)));
     sent.end();
   });
 }
 
+const unanswered = (url: URL, timeout: number) =>
+  new DocumentProblem(`${url.host} did not answer within ${timeout / 1000} s`);
+
 function problemOf(error: NodeJS.ErrnoException, url: URL, timeout: number): Error {
   if (error instanceof DocumentProblem) return error;
-  if (error.name === 'AbortError' || error.name === 'TimeoutError')
-    return new DocumentProblem(`${url.host} did not answer within ${timeout / 1000} s`);
+  if (error.name === 'AbortError' || error.name === 'TimeoutError') return unanswered(url, timeout);
+  if (error.code === 'HPE_HEADER_OVERFLOW')
+    return new DocumentProblem(`${url.host} answered with a header without an end`);
+  if (error.code?.startsWith('HPE_'))
+    return new DocumentProblem(`${url.host} answered with what is no HTTP (${error.code})`);
   return new DocumentProblem(
     error.code === 'ECONNREFUSED'
       ? `Nothing answers at ${url.host}`
