@@ -47,6 +47,8 @@ export async function action(): Promise<Figure[]> {
     bare.replace('http', 'ws'),
   ].map((url) => new WebSocket(url));
   await Promise.all(followers.map((f) => new Promise((done) => f.once('open', done))));
+  // As a page does: whoever says nothing is none, and let go.
+  followers[0]!.send('{"t":"ping","at":0}');
   const taken = {
     bare: [] as number[],
     foothill: [] as number[],

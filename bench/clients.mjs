@@ -14,7 +14,11 @@ await Promise.all(
     (url) =>
       new Promise((done, failed) => {
         const socket = new WebSocket(url);
-        socket.on('open', () => url.includes('stream') || done());
+        socket.on('open', () => {
+          if (!url.includes('stream')) return done();
+          // As a page does: whoever says nothing is none, and let go.
+          socket.send('{"t":"ping","at":0}');
+        });
         socket.on('message', (data) => {
           const at = now();
           const text = String(data);

@@ -93,7 +93,11 @@ export const socketOf = (world: World, stream: string) =>
 const join = (address: string) =>
   new Promise<{ socket: WebSocket; bytes: number }>((done, failed) => {
     const socket = new WebSocket(address);
-    socket.once('message', (data: Buffer) => done({ socket, bytes: data.length }));
+    socket.once('message', (data: Buffer) => {
+      done({ socket, bytes: data.length });
+      // As a page does: whoever says nothing is none, and let go.
+      socket.send('{"t":"ping","at":0}');
+    });
     socket.once('error', failed);
   });
 

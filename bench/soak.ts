@@ -22,6 +22,7 @@ const memoryOf = (pid: number) =>
 /** Follows a stream and counts the numbers that are missing in it. */
 function follow(world: World, stream: string) {
   const socket = new WebSocket(`ws://127.0.0.1:${world.port}/socket?stream=${stream}`);
+  socket.once('open', () => socket.send('{"t":"ping","at":0}'));
   const told = { last: -1, gaps: 0, deltas: 0 };
   socket.on('message', (data: Buffer) => {
     const [, t, seq] = /^\{"t":"(\w+)","seq":(\d+)/.exec(String(data.subarray(0, 80))) ?? [];

@@ -155,6 +155,7 @@ export class FakePage {
     this.handler(JSON.stringify(message));
   }
   close() {}
+  terminate() {}
   ops<T>(): T[] {
     return this.messages.flatMap((m) => (m.ops ?? []) as T[]);
   }

@@ -31,22 +31,60 @@ export const incomingOf = ({ headers, body }: Request): Incoming => ({
 
 const megabytes = (n: number) => `${(n / 1e6).toFixed(1)} MB`;
 
-/** The body as it comes, given up as soon as it is longer than the limit, whatever its header says. */
-export async function readBytes(incoming: Incoming, limit: number): Promise<Uint8Array> {
+/** What a body must bring, in bytes a second, looked at every so many ms: one that drips holds a place that others want. */
+export const PACE = { least: 16_000, every: 5000 };
+
+/** What comes in place of a part that does not come in its time. */
+const LATE = Symbol('late');
+
+/** What a promise comes to within so many ms; else `LATE`. */
+async function within<T>(work: Promise<T> | undefined, ms: number): Promise<T | typeof LATE | undefined> {
+  let timer: NodeJS.Timeout | undefined;
+  const late = new Promise<typeof LATE>((done) => (timer = setTimeout(() => done(LATE), Math.max(0, ms))));
+  try {
+    return await Promise.race([work, late]);
+  } finally {
+    clearTimeout(timer);
+  }
+}
+
+/**
+ * The body as it comes, given up as soon as it is longer than the limit, whatever its header says, or comes slower than a pace.
+ * Throws a BodyProblem.
+ */
+export async function readBytes(incoming: Incoming, limit: number, pace?: typeof PACE): Promise<Uint8Array> {
   const tooLong = new BodyProblem(413, `That is too long; ${megabytes(limit)} is the limit.`);
   if (Number(incoming.length ?? 0) > limit) throw tooLong;
   const parts: Uint8Array[] = [];
   let length = 0;
+  let look = pace ? performance.now() + pace.every : Infinity;
+  let lookedAt = 0;
+  const body = incoming.body?.[Symbol.asyncIterator]();
+  let coming = body?.next();
   try {
-    for await (const part of incoming.body ?? []) {
-      length += part.length;
-      if (length > limit) throw tooLong;
-      parts.push(part);
+    for (;;) {
+      const next = await (pace ? within(coming, look - performance.now()) : coming);
+      if (next !== LATE) {
+        if (!next || next.done) return Buffer.concat(parts);
+        length += next.value.length;
+        if (length > limit) throw tooLong;
+        parts.push(next.value);
+        coming = body!.next();
+      }
+      if (!pace || performance.now() < look) continue;
+      if (length - lookedAt < (pace.least * pace.every) / 1000)
+        throw new BodyProblem(
+          408,
+          `That came too slowly or stopped on its way; at least ${pace.least / 1000} kB a second are needed.`,
+        );
+      look += pace.every;
+      lookedAt = length;
     }
   } catch (error) {
+    // It may wait for what never comes: nobody waits for it to end.
+    void Promise.resolve(body?.return?.()).catch(() => {});
     throw error instanceof BodyProblem ? error : new BodyProblem(400, 'The request broke off on its way.');
   }
-  return Buffer.concat(parts);
 }
 
 /** How deep a value is nested; stops looking below `most`. */
@@ -83,21 +121,29 @@ export async function answering(work: () => Promise<Response>): Promise<Response
   }
 }
 
-let taking = 0;
-/** As many large bodies are taken at a time: each is held whole. */
-const MOST_AT_ONCE = 2;
+/** As many large bodies are taken at a time, of all and of one person: each is held whole. */
+const MOST_AT_ONCE = 4;
+const MOST_OF_ONE = 2;
+/** Who each of those is of that are being taken. */
+const taking: string[] = [];
 
-/** Does work that holds a large body, a few at a time. */
-export async function atATime(work: () => Promise<Response>): Promise<Response> {
-  if (taking >= MOST_AT_ONCE)
+/** Does work that holds a large body, a few at a time, and fewer of one person. */
+export async function atATime(who: string, work: () => Promise<Response>): Promise<Response> {
+  const own = taking.filter((one) => one === who).length;
+  if (own >= MOST_OF_ONE || taking.length >= MOST_AT_ONCE)
     throw new BodyProblem(
       503,
-      'Other files are being taken in at this moment. Try again when they are done.',
+      own >= MOST_OF_ONE
+        ? `${own} files of yours are being taken in at this moment. Try again when one of them is done.`
+        : 'Files of others are being taken in at this moment. Try again when one of them is done.',
     );
-  taking++;
+  taking.push(who);
   try {
     return await work();
   } finally {
-    taking--;
+    taking.splice(taking.indexOf(who), 1);
   }
 }
+
+/** Who asks, as far as a request says: its desk; else it is one with all that do not say. */
+export const deskOf = (request: Request): string => request.headers.get('foothill-desk')?.slice(0, 64) ?? '';

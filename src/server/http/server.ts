@@ -9,6 +9,7 @@ import type { Config } from '../config.ts';
 import type { Engine } from '../live/engine.ts';
 import { placeOf, readAs } from '../live/open-pages.ts';
 import { builtFiles } from './built-files.ts';
+import { SocketRoom } from './socket-room.ts';
 import { SpacedQueue } from './spaced-queue.ts';
 import { answerDirectly, answerOnSocket, UNANSWERED } from './endpoints.ts';
 import { addressAsked, refuseRequest } from './guard.ts';
@@ -23,8 +24,6 @@ type AstroHandler = (
 ) => Promise<void> | void;
 type Middleware = (request: IncomingMessage, response: ServerResponse, next: () => void) => void;
 
-/** As many pages may follow the server at a time. */
-const MOST_SOCKETS = 1000;
 /** The longest message that a page may send, in bytes: it only asks. */
 const LONGEST_MESSAGE = 8 * 1024;
 /** Messages shorter than this go out as they are, in bytes: packing them costs more than it saves. */
@@ -101,6 +100,7 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
     },
   });
   const joins = new SpacedQueue();
+  const room = new SocketRoom();
   server.on('upgrade', (request: IncomingMessage, socket: Duplex, head: Buffer) => {
     // Whoever hangs up in the middle of it is gone, and that is all.
     socket.on('error', () => socket.destroy());
@@ -111,9 +111,9 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
       ? refused.status
       : asked?.pathname !== '/socket' || !engine.hub.has(stream)
         ? 404
-        : engine.hub.size + joins.length >= MOST_SOCKETS
-          ? 503
-          : 0;
+        : room.take(request.socket.remoteAddress ?? '', socket)
+          ? 0
+          : 503;
     if (status) return socket.end(`HTTP/1.1 ${status} Refused\r\nConnection: close\r\n\r\n`);
     const joiner = {
       from: placeOf(request.socket.remoteAddress),

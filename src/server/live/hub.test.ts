@@ -46,6 +46,19 @@ describe('the hub', () => {
     expect([got(page), got(looking)]).toEqual([deltas, deltas]);
   });
 
+  it.each([
+    ['nothing', () => {}, true],
+    ['what is no message', (page: FakePage) => page.say([1]), true],
+    ['a message that no page sends', (page: FakePage) => page.say({ t: 'constructor' }), true],
+    ['when it asks the time', (page: FakePage) => page.say({ t: 'ping', at: 1 }), false],
+  ])('lets whoever is no page go, by what it says: %s', (_, say, gone) => {
+    const page = join(DESK);
+    const ended = vi.spyOn(page, 'terminate');
+    say(page);
+    vi.advanceTimersByTime(60_000);
+    expect(ended).toHaveBeenCalledTimes(Number(gone));
+  });
+
   it('tells desks all of a moment as one, by the number that whoever asked has been given', () => {
     const desk = join(DESK);
     publish(DESK, 'lane');

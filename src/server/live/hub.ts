@@ -40,7 +40,14 @@ const LAST_ANSWERS = 4;
 /** Does an action that a desk asks for; never throws. */
 type Act = (action: unknown) => Promise<Outcome>;
 
+/** What a page says. */
+const SENSIBLE: ReadonlySet<unknown> = new Set<ClientMessage['t']>([
+  ...(['snapshot', 'act', 'fault', 'watch', 'ping'] as const),
+]);
+
 const NOBODY: Joiner = { from: 'unknown', as: 'page' };
+/** Whoever says nothing sensible within so many ms of joining is no page: each of ours asks for the time at once. */
+const SPEAKS_WITHIN = 10_000;
 /** What takes longer there and back is not believed, in ms. */
 const LONGEST_TRIP = 60_000;
 
@@ -64,6 +71,8 @@ interface Client extends Following {
   /** How long its last questions took there and back, ms. */
   lately: number[];
   act: Act | undefined;
+  /** Runs until it has said something sensible. */
+  silence: Timer | null;
 }
 
 interface Stream {
@@ -267,6 +276,7 @@ export class Hub {
       asks,
       lately: [],
       act: name === DESK ? act : undefined,
+      silence: this.scheduler.setTimeout(() => socket.terminate(), SPEAKS_WITHIN),
     };
     const output = name.startsWith(AIR) && joiner.as !== LOOKS_ON ? name.slice(AIR.length) : null;
     if (output !== null) this.gone.came({ output, ...joiner });
@@ -277,6 +287,7 @@ export class Hub {
     socket.on('message', (data) => this.receive(name, stream, client, String(data)));
     socket.on('close', () => {
       stream.clients.delete(client);
+      this.scheduler.clear(client.silence);
       const at = this.scheduler.now();
       if (output !== null && this.streams.has(name)) this.gone.left(openPage(output, client, at), at);
     });
@@ -347,6 +358,8 @@ export class Hub {
     } catch {
       return;
     }
+    if (!SENSIBLE.has(message?.t)) return;
+    this.scheduler.clear(client.silence);
     if (message?.t === 'snapshot') {
       // One that has not taken what it got before gets no more until it has.
       if (client.socket.bufferedAmount > 0) client.behind = true;

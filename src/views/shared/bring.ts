@@ -1,5 +1,6 @@
 import type { MediaEntry } from '../../core/media/media.ts';
 import type { Desk } from './desk.ts';
+import { deskHeader } from './identity.ts';
 
 /** The files that the library takes, as a file chooser names them. */
 export const FONT_FILES = '.ttf,.otf,.woff2';
@@ -15,6 +16,7 @@ export async function brought(desk: Desk, file: Blob, name: string, path: string
   try {
     const response = await fetch(`/api/media?name=${encodeURIComponent(name)}`, {
       method: 'POST',
+      headers: deskHeader(),
       body: file,
     });
     const answer = (await response.json()) as { ok: boolean; reason?: string; about?: MediaEntry };

@@ -36,3 +36,6 @@ export function identity(): Identity {
     },
   };
 }
+
+/** Says with a request which desk asks: what it takes of the server's room is its own. */
+export const deskHeader = (): Record<string, string> => ({ 'foothill-desk': identity().desk });

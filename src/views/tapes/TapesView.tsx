@@ -8,6 +8,7 @@ import { UndoRedo } from '../shared/UndoRedo.tsx';
 import shell from '../shared/View.module.css';
 import { useKnown } from '../shared/use-desk.ts';
 import { LastAction } from '../shared/Said.tsx';
+import { deskHeader } from '../shared/identity.ts';
 import { View, type Seen } from '../shared/View.tsx';
 import { TapePanel } from './TapePanel.tsx';
 import css from './TapesView.module.css';
@@ -50,7 +51,7 @@ function Tapes({ desk, snapshot }: Seen) {
   const bring = async (one: File) => {
     setBrought({ ok: true, text: `Reading ${one.name}…` });
     try {
-      const response = await fetch('/api/tapes', { method: 'POST', body: one });
+      const response = await fetch('/api/tapes', { method: 'POST', headers: deskHeader(), body: one });
       const answer = (await response.json()) as { ok: boolean; reason?: string; name?: string };
       setBrought({
         ok: answer.ok,
