@@ -13,7 +13,7 @@ const engine = {
   board: new Board(profile.fields),
   time: { now: () => 0 },
   deck: { playing: null },
-  databaseOk: false,
+  database: { ok: false, left: null },
   uptime: 3,
   sourceStates: () => [],
   act: (body: unknown) => {

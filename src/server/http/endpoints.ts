@@ -34,7 +34,7 @@ export async function answerOnSocket(action: unknown, engine: Engine): Promise<O
 
 /** Whether all is well: 200 when it is, 503 when the database does not answer. Sources have lamps of their own. */
 export function answerHealth(engine: Engine): Reply {
-  const ok = engine.databaseOk;
+  const { ok, left } = engine.database;
   const sources = engine
     .sourceStates()
     .map(({ key, name, health, rate, counts }) => ({ key, name, health, rate, counts }));
@@ -44,7 +44,7 @@ export function answerHealth(engine: Engine): Reply {
     rehearsal: engine.deck.playing?.name ?? null,
     sources,
     uptime: engine.uptime,
-    disk: engine.diskLeft,
+    disk: left,
   };
   return jsonReply(body, ok ? 200 : 503, { 'cache-control': 'no-store' });
 }

@@ -118,7 +118,7 @@ describe('ActionRunner', () => {
     expect(await act({ kind: 'undo', ...at('ada', 'live') })).toMatchObject({ ok: true });
     expect(await act({ kind: 'undo', ...at('ode', 'live') })).toMatchObject({ ok: true });
     expect(line()).toBe(first);
-    expect(engine.databaseOk).toBe(true);
+    expect(engine.database.ok).toBe(true);
   });
 
   it('makes two saves of one document one where they touch different things, and else says what clashes', async () => {

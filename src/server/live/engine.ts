@@ -267,13 +267,9 @@ export class Engine {
     return Math.round((this.scheduler.now() - this.startedAt) / 1000);
   }
 
-  get databaseOk(): boolean {
-    return this.store.ok;
-  }
-
-  /** What is left of the disk that all is kept on, in bytes; null where that cannot be told. */
-  get diskLeft(): number | null {
-    return this.store.room.left;
+  /** Whether the database answers, and what is left of its disk, in bytes; null where that cannot be told. */
+  get database(): { ok: boolean; left: number | null } {
+    return { ok: this.store.ok, left: this.store.room.left };
   }
 
   sourceStates() {
