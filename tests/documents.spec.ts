@@ -73,6 +73,46 @@ test('a database of older and of spoilt documents opens: the old is brought up t
   expect((await world.act({ kind: 'take', item: 'card-7' })).status).toBe(200);
 });
 
+test('a database in which much is spoilt starts with what can be read and what ships; a damaged table is named, and nothing is lost', async () => {
+  await world.act({ kind: 'pin', field: 'home.score', text: '7' });
+  await world.act({ kind: 'pin', field: 'away.score', text: '3' });
+  await world.killEngine();
+  const of = `foothill_${world.port}`;
+  const before = await world.query<object[]>(`SELECT * FROM ${of}.documents ORDER BY kind, \`key\``);
+  await world.query(
+    [
+      `UPDATE ${of}.documents SET body = CONCAT('{', body) WHERE kind IN ('output', 'profile', 'source', 'setting')`,
+      `UPDATE ${of}.lanes SET onAir = '{"item": 5}' WHERE zone = 'top'`,
+      `UPDATE ${of}.lanes SET queue = '7' WHERE zone = 'score'`,
+      `UPDATE ${of}.pins SET value = '{"7":' WHERE field = 'home.score'`,
+      `UPDATE ${of}.board_values SET value = '[]' LIMIT 5`,
+      `UPDATE ${of}.media SET body = 'null' LIMIT 3`,
+      `UPDATE ${of}.tapes SET body = '' LIMIT 1`,
+      `UPDATE ${of}.actions SET past = '{' WHERE past IS NOT NULL LIMIT 3`,
+    ].join('; '),
+  );
+  const parts = () => world.query<{ n: number }[]>(`SELECT COUNT(*) n FROM ${of}.tape_parts`);
+  const [kept] = await parts();
+  await world.startEngine();
+  const desk = await snapshot<DeskSnapshot>(world, 'desk');
+  expect(desk.documents.output).toMatchObject([{ key: 'stand-in', name: 'Broadcast, stand-in' }]);
+  expect(desk.documents.profile).toMatchObject([{ key: 'stand-in' }]);
+  expect(desk.unread.map((u) => u.kind)).toEqual(expect.arrayContaining(['output', 'profile', 'source']));
+  expect((await world.field('away.score')).value).toBe(3);
+  expect(await parts()).toEqual([kept]);
+
+  // Put back as it was, all of it is there again: nothing was written over.
+  await world.killEngine();
+  await world.query(`UPDATE ${of}.documents SET body = SUBSTR(body, 2) WHERE body LIKE '{{%'`);
+  expect(await world.query(`SELECT * FROM ${of}.documents ORDER BY kind, \`key\``)).toEqual(before);
+  await world.query(`RENAME TABLE ${of}.lanes TO ${of}.lanes_away`);
+  await expect(world.startEngine()).rejects.toThrow(
+    /The table "lanes" of the database is damaged.* Nothing was changed\./,
+  );
+  await world.query(`RENAME TABLE ${of}.lanes_away TO ${of}.lanes`);
+  await world.startEngine();
+});
+
 test('a show that was saved before documents had revisions opens with nothing lost', async () => {
   await world.killEngine();
   const dump = gunzipSync(readFileSync('tests/older/show-4.sql.gz')).toString('utf8');

@@ -6,14 +6,29 @@ import { createFoothillServer, pagesOf } from './http/server.ts';
 import { Engine } from './live/engine.ts';
 import { keepPages } from './live/kept-pages.ts';
 import { loadWorld } from './live/world.ts';
-import { seedBasics, seedDemo } from './store/seed.ts';
+import { seedBasics, seedDemo, shippedWith } from './store/seed.ts';
 import { Store } from './store/store.ts';
+import { damagedTable } from './store/trouble.ts';
 
 /**
  * Opens the database, starts the engine and serves it; gives what ends it all again. Rejects with a sentence where the database
  * cannot be opened or the port is in use.
  */
 export async function startFoothill(config: Config, log: Logger): Promise<() => Promise<void>> {
+  try {
+    return await started(config, log);
+  } catch (error) {
+    const table = damagedTable(error);
+    if (table === null) throw error;
+    const db = join(config.data, 'db');
+    throw new Error(
+      `The table "${table}" of the database is damaged, so Foothill does not start. Nothing was changed. Put back a copy of ${db}; or keep it and begin with an empty one: mv ${db} ${db}.damaged`,
+      { cause: error },
+    );
+  }
+}
+
+async function started(config: Config, log: Logger): Promise<() => Promise<void>> {
   let engine: Engine | null = null;
   pagesOf(config).catch(() => {});
   const store = await Store.open(config, log, () => engine?.databaseChanged());
@@ -22,7 +37,7 @@ export async function startFoothill(config: Config, log: Logger): Promise<() => 
   else await seedBasics(store, config);
   // Where other programs put files for sources to read.
   for (const folder of config.reach.folders) mkdirSync(folder, { recursive: true });
-  engine = new Engine(await loadWorld(store), store, log, config.reach);
+  engine = new Engine(await loadWorld(store, shippedWith(config)), store, log, config.reach);
   await engine.start();
   store.begun();
   const endKeeping = keepPages(engine.hub, join(config.data, 'open-pages.json'));

@@ -12,7 +12,7 @@ import type { DocumentReader } from '../../src/server/ingest/document/reader.ts'
 import { shrunk } from '../../src/server/media/small.ts';
 import { inspect } from '../../src/server/media/inspect.ts';
 import { Engine } from '../../src/server/live/engine.ts';
-import { loadWorld } from '../../src/server/live/world.ts';
+import { loadWorld, type Shipped } from '../../src/server/live/world.ts';
 import { readHostPolicy } from '../../src/server/ingest/document/hosts.ts';
 import type { FakeTime } from './fake-time.ts';
 import { CONTROLLER, MemoryLine } from './memory-line.ts';
@@ -32,6 +32,11 @@ const show = {
 export const SOON = { late: 300, lost: 600 };
 /** Never within a test: on a busy machine between two words of a source more passes than on any that is not. */
 const NEVER = { late: 60_000, lost: 120_000 };
+
+interface Kept {
+  key: string;
+  text: string;
+}
 
 /** A store that keeps nothing and fails when told to. */
 export class FakeStore {
@@ -63,7 +68,16 @@ export class FakeStore {
     return Promise.resolve([...(demo[kind]?.() ?? folder(`demo/${kind}`)), ...(this.extra[kind] ?? [])]);
   }
   /** What is extra and a text is kept as just that. */
-  async kept(kind: string): Promise<{ key: string; text: string }[]> {
+  async kept(kind: string): Promise<Kept[]> {
+    const cut = this.spoilt.has(kind)
+      ? ({ key, text }: Kept) => ({ key, text: text.slice(0, -9) })
+      : undefined;
+    const kept = await this.whole(kind);
+    return cut ? kept.map(cut) : kept;
+  }
+  /** The kinds of which all documents are cut off. */
+  readonly spoilt = new Set<string>();
+  private async whole(kind: string): Promise<Kept[]> {
     return (await this.documents(kind)).map((doc, i) =>
       typeof doc === 'string'
         ? { key: `text-${i}`, text: doc }
@@ -167,13 +181,16 @@ afterEach(async () => {
   closing = [];
 });
 
+/** What ships, as a start reads it. */
+const shipped: Shipped = (kind) => Promise.resolve(folder(`basic/${kind}`) as never);
+
 /** An engine that is started on a store; it is stopped when the test is over. */
 export async function engineOn(
   store: FakeStore,
   { line = new MemoryLine(), time }: { line?: MemoryLine; time?: FakeTime } = {},
 ): Promise<Engine> {
   const engine = new Engine(
-    await loadWorld(store as unknown as Store),
+    await loadWorld(store as unknown as Store, shipped),
     store as unknown as Store,
     pino({ level: 'silent' }),
     { hosts: readHostPolicy(undefined), folders: [], openLine: line.open },

@@ -1,6 +1,9 @@
 import { describe, expect, it } from 'vitest';
+import type { WebSocket } from 'ws';
 import type { AirOp, DeskOp, DeskSnapshot } from '../../core/wire/wire.ts';
-import { folder, read, setUp } from '../../../tests/support/engine.ts';
+import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
+import { engineOn, FakePage, FakeStore, folder, read, setUp } from '../../../tests/support/engine.ts';
+import { CONTROLLER } from '../../../tests/support/memory-line.ts';
 import { exportUnread } from './unread.ts';
 
 const profile = read('basic/profile/ice-hockey.json') as { key: string };
@@ -38,6 +41,33 @@ describe('Documents that cannot be read', () => {
     expect(exportUnread(engine.world, 'profile', 'text-1')).toBe('{"schema": 1, "key": "hal');
     expect(exportUnread(engine.world, 'profile', 'constructor')).toBeUndefined();
   });
+
+  const kinds = Object.keys(DOCUMENT_KINDS) as DocumentKind[];
+  it.each<DocumentKind[]>([...kinds.map((kind) => [kind]), ['profile', 'output', 'game'], kinds])(
+    'may be all there are, of whatever kind: %s, %s',
+    async (...spoilt: DocumentKind[]) => {
+      const store = new FakeStore(CONTROLLER);
+      for (const kind of spoilt) store.spoilt.add(kind);
+      const engine = await engineOn(store);
+      const page = new FakePage(engine.hub.tellDesks);
+      engine.hub.join('desk', page as unknown as WebSocket);
+      const { documents, unread } = page.messages[0]!.body as DeskSnapshot;
+      const there = await Promise.all(
+        spoilt.map(async (kind) => ((await store.kept(kind)).length ? [kind] : [])),
+      );
+      expect(new Set(unread.map((u) => u.kind))).toEqual(new Set(there.flat()));
+      // There is something to put graphics on, and a sport; and what stands in is not under the key of what is to be mended.
+      const key = (kind: string) => (spoilt.includes(kind as DocumentKind) ? 'stand-in' : expect.any(String));
+      expect(documents.output).toMatchObject([{ key: key('output'), zones: expect.any(Array) }]);
+      expect(documents.profile).toMatchObject([{ key: key('profile') }]);
+      expect(engine.board.read('home.score')).toBeDefined();
+      const name = documents.output[0]!.name;
+      const body = { ...documents.output[0]!, name: `${name}!` };
+      expect(
+        await engine.act({ id: 'a-new-name', kind: 'put-document', what: 'output', body }),
+      ).toMatchObject({ ok: true });
+    },
+  );
 
   it('are not written over, and are mended or deleted by a request that says so', async () => {
     const { engine, desk, store, act, page } = await setUp({

@@ -1,10 +1,13 @@
 import { readdir, readFile } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { emptyLane, type Lane } from '../../core/show/show.ts';
-import type { SourceDoc, Transport } from '../../core/source/source.ts';
+import { isRecord } from '../../core/board/own.ts';
+import { parseSource } from '../../core/source/source-doc.ts';
+import type { Transport } from '../../core/source/source.ts';
 import { parseBundle } from '../../core/source/bundle.ts';
 import type { Config } from '../config.ts';
-import { DOCUMENT_KINDS, type DocumentKind } from '../../core/documents/kinds.ts';
+import { DOCUMENT_KINDS, type DocumentKind, type Documents } from '../../core/documents/kinds.ts';
+import type { Shipped } from '../live/world.ts';
 import { Pictures } from '../media/pictures.ts';
 import { keepTape } from '../tape/keep.ts';
 import { readTapeFile } from '../tape/lines.ts';
@@ -111,6 +114,12 @@ async function seedSerial(store: Store, folder: string, path: string): Promise<v
 
 const basics = (config: Config) => join(config.home, 'data/basic');
 
+/** The documents of a kind that ship with every Foothill. */
+export const shippedWith =
+  (config: Config): Shipped =>
+  async <K extends 'profile' | 'output'>(kind: K) =>
+    (await documentsIn(basics(config), kind)) as unknown as Documents[K][];
+
 /** What every Foothill starts with: the sport profiles and an output to work on. */
 export async function seedBasics(store: Store, config: Config): Promise<void> {
   if (await store.isEmpty()) await seedFolders(store, [basics(config)]);
@@ -134,13 +143,14 @@ export async function seedDemo(store: Store, config: Config): Promise<void> {
     await seedFolders(store, [basics(config), folder]);
   }
   // The demo's own controllers follow the simulators' ports; a source that was moved elsewhere by hand stays there.
-  const [before] = (await store.documents('setting')) as { simPort: number }[];
-  const from = before?.simPort ?? SEEDED_SIM_PORT;
+  const settings = (await store.documents('setting')).filter(isRecord);
+  const from = settings.map((s) => s['simPort']).find((port) => typeof port === 'number') ?? SEEDED_SIM_PORT;
   if (from === config.simPort) return;
-  for (const source of (await store.documents('source')) as SourceDoc[]) {
-    const { transport } = source;
-    const moved = movedTransport(transport, from, config.simPort);
-    if (moved) await store.putDocument('source', source.key, { ...source, transport: moved });
+  for (const written of await store.documents('source')) {
+    // One that cannot be read is left as it is.
+    const read = parseSource(written);
+    const moved = read.ok && movedTransport(read.value.transport, from, config.simPort);
+    if (moved) await store.putDocument('source', read.value.key, { ...read.value, transport: moved });
   }
   await store.putDocument('setting', 'demo', { schema: 1, simPort: config.simPort });
 }

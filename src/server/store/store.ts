@@ -29,6 +29,7 @@ import {
 import { DiskRoom } from './disk-room.ts';
 import { editStatements } from './edits.ts';
 import { migrate } from './migrations.ts';
+import { boardOf, lanesOf, pinsOf, readable, recordIn } from './saved-rows.ts';
 import { inTime, PATIENCE, StoreDown, told } from './trouble.ts';
 import {
   ActionRow,
@@ -231,7 +232,8 @@ export class Store {
   /** All entries of the media library. */
   async media(): Promise<MediaEntry[]> {
     const rows = await MediaRow.findAll();
-    return rows.map((r) => JSON.parse(r.body) as MediaEntry);
+    const read = (r: MediaRow) => recordIn(r.body) as unknown as MediaEntry;
+    return readable(rows, 'picture', (r) => r.path, read, this.log);
   }
 
   async putMedia(entry: MediaEntry): Promise<void> {
@@ -258,7 +260,8 @@ export class Store {
 
   /** The list of tapes. */
   async tapes(): Promise<TapeInfo[]> {
-    return (await TapeRow.findAll()).map((r) => JSON.parse(r.body) as TapeInfo);
+    const read = (r: TapeRow) => recordIn(r.body) as unknown as TapeInfo;
+    return readable(await TapeRow.findAll(), 'tape', (r) => r.key, read, this.log);
   }
 
   /** Writes what the list says of a tape, and a further part of it where there is one, both or neither. */
@@ -296,7 +299,8 @@ export class Store {
 
   /** Throws away the parts of tapes that are on no list. */
   async purgeTapes(): Promise<void> {
-    const known = (await this.tapes()).map((t) => t.key);
+    // Those of one whose line cannot be read stay.
+    const known = (await TapeRow.findAll({ attributes: ['key'] })).map((t) => t.key);
     await TapePartRow.destroy({ where: { tape: { [Op.notIn]: known } } });
   }
 
@@ -333,18 +337,12 @@ export class Store {
       }),
     ]);
     return {
-      lanes: lanes.map(({ output, zone, next, onAir, past, queue, off }) => ({
-        ...{ output, zone, next },
-        onAir: onAir ? JSON.parse(onAir) : null,
-        before: past ? JSON.parse(past) : null,
-        queue: queue ? JSON.parse(queue) : [],
-        off: (off?.split(' ') ?? []) as Lane['off'],
-      })),
-      pins: pins.map(({ field, value, at }) => ({ field, value: JSON.parse(value), at })),
-      board: board.map(({ field, value, origin, at }) => ({ field, value: JSON.parse(value), origin, at })),
+      lanes: lanesOf(lanes, this.log),
+      pins: pinsOf(pins, this.log),
+      board: boardOf(board, this.log),
       ...boardMemoryOf(memory, this.log),
       log: log.reverse().map(({ at, text, who }) => ({ at, text, who })),
-      past: past.reverse().map(pastOf),
+      past: readable(past.reverse(), 'action', (r) => r.id, pastOf, this.log),
       answered: answered.reverse().map(({ id, asked, text }) => ({ id, asked, text })),
     };
   }

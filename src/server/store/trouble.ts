@@ -32,6 +32,19 @@ const isFull = (error: Error) =>
 /** What the database said no for, as one of ours where it is known. */
 export const told = (error: Error) => (isFull(error) ? new DiskFull(error.message, { cause: error }) : error);
 
+/** What MariaDB says of a table that it cannot read or find: no such file, a page that is none, an index that does not lead to its rows. */
+const DAMAGED =
+  /corrupt|crashed|doesn't exist|tablespace|incorrect (key file|information)|can't (open|find) file|read page|storage engine/i;
+
+/** The table that an error of the database is about, where that is damaged or gone; null for any other error. */
+export function damagedTable(error: unknown): string | null {
+  if (!(error instanceof DatabaseError) || !DAMAGED.test(error.message)) return null;
+  const named = /(?:FROM|INTO|UPDATE|TABLE(?: IF (?:NOT )?EXISTS)?|JOIN)\s+(?:`?\w+`?\.)?`?(\w+)/i.exec(
+    error.sql ?? '',
+  );
+  return named?.[1] ?? 'unknown';
+}
+
 /** Why something could not be written, as a sentence for whoever asked. */
 export function whyNotWritten(error: unknown): { status: number; reason: string } {
   if (error instanceof StoreDown)
@@ -45,6 +58,12 @@ export function whyNotWritten(error: unknown): { status: number; reason: string 
       status: 507,
       reason:
         'The disk is full, so nothing was changed. What is on air goes on. Make room on the disk, then try again.',
+    };
+  const table = damagedTable(error);
+  if (table !== null)
+    return {
+      status: 500,
+      reason: `The table "${table}" of the database is damaged, so nothing was changed. What is on air goes on. Put back a copy of the data folder when there is time.`,
     };
   return { status: 500, reason: 'Something went wrong on the server, so nothing was changed.' };
 }
