@@ -1,6 +1,7 @@
 // The start command: brings a fresh machine to a running Foothill, and ends everything it started.
-import { existsSync, mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { existsSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { makeFolder } from './lib/folder.mjs';
 import { ensureDebian, ensureNpm } from './lib/packages.mjs';
 import { endProcess, ifPossible, runningPid, startProgram } from './lib/processes.mjs';
 import { engineFile, home, portTaken, readSettings, simFile } from './lib/settings.mjs';
@@ -85,7 +86,7 @@ const { startDatabase, roomOn } = await import('./lib/database.mjs');
 await build();
 
 try {
-  mkdirSync(join(data, 'run'), { recursive: true });
+  makeFolder(join(data, 'run'));
 } catch (error) {
   fail(`the data folder ${data} cannot be written (${error.code}). Set FOOTHILL_DATA to a folder that can.`);
 }

@@ -1,17 +1,9 @@
 import { spawn, spawnSync } from 'node:child_process';
 import { randomBytes } from 'node:crypto';
-import {
-  existsSync,
-  mkdirSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statfsSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs';
+import { existsSync, readFileSync, renameSync, rmSync, statfsSync, statSync, writeFileSync } from 'node:fs';
 import { connect } from 'node:net';
 import { join } from 'node:path';
+import { makeFolder } from './folder.mjs';
 import { endProcess, runningPid } from './processes.mjs';
 import { sleep } from './say.mjs';
 
@@ -102,7 +94,7 @@ export function passwordIn(file) {
  * `began` is told of the process as soon as there is one.
  */
 export async function startDatabase({ data, port, began = () => {} }) {
-  mkdirSync(data, { recursive: true });
+  makeFolder(data);
   const folder = join(data, 'db');
   const [pidFile, log, init, secret] = ['db.pid', 'db.log', 'db-init.sql', 'db-password'].map((f) =>
     join(data, f),

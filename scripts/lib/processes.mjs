@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process';
-import { closeSync, existsSync, mkdirSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { closeSync, existsSync, openSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { makeFolder } from './folder.mjs';
 import { dirname, join } from 'node:path';
 import { say, sleep } from './say.mjs';
 
@@ -45,7 +46,7 @@ export function ifPossible(what, work) {
 /** Notes a running program's process in a file while it runs. */
 export function notePid(pidFile, child) {
   ifPossible(`${pidFile} cannot be written`, () => {
-    mkdirSync(dirname(pidFile), { recursive: true });
+    makeFolder(dirname(pidFile));
     writeFileSync(pidFile, String(child.pid));
   });
   child.once('exit', () =>
@@ -62,7 +63,7 @@ export function notePid(pidFile, child) {
  */
 export function startProgram({ name, file, env, data, began = () => {} }) {
   const log = ifPossible(`${name}.log cannot be written`, () => {
-    mkdirSync(data, { recursive: true });
+    makeFolder(data);
     return openSync(join(data, `${name}.log`), 'a');
   });
   const child = spawn(process.execPath, [file], {

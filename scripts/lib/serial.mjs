@@ -1,5 +1,6 @@
 import { spawn } from 'node:child_process';
-import { existsSync, mkdirSync, rmSync } from 'node:fs';
+import { existsSync, rmSync } from 'node:fs';
+import { makeFolder } from './folder.mjs';
 import { join } from 'node:path';
 import { notePid } from './processes.mjs';
 import { sleep } from './say.mjs';
@@ -13,7 +14,7 @@ export const serialEnds = (data) => ({
 /** Joins two pseudo terminals into a pair of serial ports; resolves with the process once both are there. */
 export async function startSerialPair(data, began = () => {}) {
   const { controller, foothill } = serialEnds(data);
-  mkdirSync(join(data, 'serial'), { recursive: true });
+  makeFolder(join(data, 'serial'));
   for (const end of [controller, foothill]) rmSync(end, { force: true });
   const end = (path) => `pty,raw,echo=0,link=${path}`;
   const child = spawn('socat', [end(controller), end(foothill)], { stdio: 'ignore', detached: true });

@@ -1,6 +1,6 @@
-import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Logger } from 'pino';
+import { makeFolder } from '../../scripts/lib/folder.mjs';
 import type { Config } from './config.ts';
 import { createFoothillServer, pagesOf } from './http/server.ts';
 import { Engine } from './live/engine.ts';
@@ -36,7 +36,16 @@ async function started(config: Config, log: Logger): Promise<() => Promise<void>
   if (config.demo) await seedDemo(store, config);
   else await seedBasics(store, config);
   // Where other programs put files for sources to read.
-  for (const folder of config.reach.folders) mkdirSync(folder, { recursive: true });
+  for (const folder of config.reach.folders)
+    try {
+      makeFolder(folder);
+    } catch (error) {
+      const { code } = error as NodeJS.ErrnoException;
+      throw new Error(
+        `The folder ${folder}, where sources read files, cannot be made (${code}). Set FOOTHILL_FILES to folders that can.`,
+        { cause: error },
+      );
+    }
   engine = new Engine(await loadWorld(store, shippedWith(config)), store, log, config.reach);
   await engine.start();
   store.begun();

@@ -1,4 +1,5 @@
-import { createReadStream, existsSync, mkdirSync } from 'node:fs';
+import { createReadStream, existsSync } from 'node:fs';
+import { makeFolder } from '../../scripts/lib/folder.mjs';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { extname, join } from 'node:path';
 import { Controller, type Command } from './controller.ts';
@@ -78,7 +79,7 @@ export async function startSimulators({
   serial,
   autopilot,
 }: SimulatorOptions): Promise<() => void> {
-  if (files) mkdirSync(files, { recursive: true });
+  if (files) makeFolder(files);
   const statistics = new Statistics(files && join(files, 'statistics.xml'));
   const services = new Services(statistics);
   const sports = new SportsHost();
