@@ -1,3 +1,4 @@
+import { isColour } from '../colour/colour-text.ts';
 import { isClock, type FieldValue, type Scalar } from '../board/values.ts';
 import type { Value } from '../value/value.ts';
 
@@ -152,7 +153,7 @@ export function means({ needs }: Pick<Property, 'needs'>, held: (prop: string) =
     : other !== undefined && other !== null && other !== '' && other !== 0 && other !== false;
 }
 
-/** What a property's Value gave, as the property can hold it: a number within its bounds, yes or no, one of its words. */
+/** What a property's Value gave, as the property can hold it: a number within its bounds, yes or no, one of its words, a colour. */
 export function coerced(
   { type, default: first, min, max, choices }: Property,
   given: FieldValue,
@@ -167,6 +168,8 @@ export function coerced(
       return isClock(given) || (given !== null && given !== '' && given !== false && given !== 0);
     case 'choice':
       return (choices as readonly FieldValue[]).includes(given) ? given : first;
+    case 'colour':
+      return typeof given === 'string' && given !== '' && !isColour(given) ? first : given;
     default:
       return given;
   }

@@ -2,8 +2,9 @@ import { createHash } from 'node:crypto';
 import { BufferSource, Input, WEBM } from 'mediabunny';
 import { isRaster, type MediaEntry } from '../../core/media/media.ts';
 import { fontIn } from './font.ts';
+import { gifSize } from './gif.ts';
 import type { Found } from './found.ts';
-import { cleanSvg } from './svg.ts';
+import { cleanSvg, TooMuch } from './svg.ts';
 import { DECODED, opened, WIDEST } from './small.ts';
 
 /** The largest content, in bytes. */
@@ -43,7 +44,11 @@ export async function inspect(given: Uint8Array, name: string): Promise<Inspecte
     const font = await fontIn(given, name, named);
     return 'problem' in font ? font : inspected(font);
   }
-  const found = await whatIs(given);
+  const found = await whatIs(given).catch((error: unknown) => {
+    if (error instanceof TooMuch) return error;
+    throw error;
+  });
+  if (found instanceof TooMuch) return { problem: `${name} ${found.message}, which is more than is taken.` };
   if (found?.type !== named) return { problem: `${name} is not what its name says it is.` };
   if (found.width > WIDEST || found.height > WIDEST)
     return {
@@ -60,7 +65,7 @@ function inspected({ bytes, ...about }: Found): Inspected {
   return { bytes, about: { ...about, hash, size: bytes.length } };
 }
 
-/** What a content is, by its own bytes alone; null for what the library does not take. */
+/** What a content is, by its own bytes alone; null for what the library does not take. Throws TooMuch for a drawing that is too large. */
 export async function whatIs(given: Uint8Array): Promise<Found | null> {
   const start = Buffer.from(given.buffer, given.byteOffset, Math.min(64, given.length)).toString('latin1');
   if (/^(\xef\xbb\xbf)?\s*</.test(start)) return drawing(given);
@@ -111,7 +116,7 @@ async function raster(given: Uint8Array, start: string): Promise<Found | null> {
   if (!type) return null;
   try {
     const { autoOrient, hasAlpha, delay } = await opened(given).metadata();
-    const { width, height } = autoOrient;
+    const { width, height } = (type === 'image/gif' && gifSize(given)) || autoOrient;
     const length = delay && delay.length > 1 ? delay.reduce((sum, ms) => sum + ms, 0) : null;
     return { bytes: given, type, width, height, alpha: hasAlpha, length };
   } catch {

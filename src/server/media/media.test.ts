@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { MediaIndex, plainPath, type MediaEntry } from '../../core/media/media.ts';
 import { parseMedia } from '../../core/media/media-doc.ts';
 import sharp from 'sharp';
+import { gifSize } from './gif.ts';
 import { inspect } from './inspect.ts';
 import { shrunk } from './small.ts';
 import { cleanSvg } from './svg.ts';
@@ -116,6 +117,29 @@ describe('what is brought in', () => {
   });
 });
 
+describe('an animated GIF', () => {
+  const word = (n: number) => [n & 255, n >> 8];
+  const block = (x: number, y: number, w: number, h: number) =>
+    bytes([0x2c], word(x), word(y), word(w), word(h), [0, 2, 2, 0x44, 1, 0]);
+  const of = (w: number, h: number, ...blocks: Uint8Array[]) =>
+    bytes('GIF89a', word(w), word(h), [0x80, 0, 0, 0, 0, 0, 255, 255, 255], ...blocks, [0x3b]);
+  const delay = bytes([0x21, 0xf9, 4, 0, 10, 0, 0, 0]);
+  it.each([
+    ['its first picture reaches beyond its screen', of(1, 1, delay, block(4, 2, 16_000, 10)), [16_004, 12]],
+    ['its screen is larger', of(300, 200, block(0, 0, 3, 2)), [300, 200]],
+    [
+      'a later picture reaches further',
+      of(8, 8, delay, block(0, 0, 8, 8), delay, block(0, 0, 900, 9)),
+      [8, 8],
+    ],
+    ['it ends before its picture', of(8, 8).subarray(0, 14), null],
+    ['it has no picture', of(8, 8), null],
+  ])('is as large as browsers draw it where %s', (_, content, size) => {
+    const found = gifSize(content);
+    expect(found && [found.width, found.height]).toEqual(size);
+  });
+});
+
 describe('a picture made small', () => {
   it.each([
     ['upright', photo, { format: 'webp', width: 200, height: 300 }],
@@ -150,6 +174,10 @@ describe('drawings', () => {
       `<svg${X}><rect stroke="url(#g)"/></svg>`,
     ],
     [
+      '<svg><style>a{fill:image-set("http://x.example/a" 1x)}</style><rect style="mask:src(&quot;//x&quot;)" fill="-webkit-image-set(url(#a) 1x)"/></svg>',
+      `<svg${X}><style/><rect/></svg>`,
+    ],
+    [
       '<svg><style>@import "x"; a{}</style><style>b{fill:url(#k)}</style></svg>',
       `<svg${X}><style/><style>b{fill:url(#k)}</style></svg>`,
     ],
@@ -168,9 +196,37 @@ describe('drawings', () => {
   ])('%s is cleaned', async (text, clean) => expect((await cleanSvg(text))?.svg).toBe(clean));
   it.each([
     ['entities of its own', '<!DOCTYPE svg [<!ENTITY a "b">]><svg>&a;</svg>'],
-    ['600,000 elements within one another', `${'<svg>'.repeat(600_000)}`],
-    ['600,000 elements', `<svg>${'<g/>'.repeat(600_000)}</svg>`],
+    ['what is none', '<html><svg/></html>'],
   ])('refuses %s', async (_, text) => expect(await cleanSvg(text)).toBeNull());
+  it.each([
+    ['600,000 elements within one another', `${'<svg>'.repeat(600_000)}`, 'is nested more than 200 deep'],
+    ['600,000 elements', `<svg>${'<g/>'.repeat(600_000)}</svg>`, 'has more than 50000 elements'],
+    [
+      '200,000 attributes',
+      `<svg ${Array.from({ length: 200_000 }, (_, i) => `a${i}="1"`).join(' ')}/>`,
+      'has an element of more than 1000 attributes',
+    ],
+    [
+      'attributes everywhere',
+      `<svg>${`<g ${Array.from({ length: 900 }, (_, i) => `a${i}=""`).join(' ')}/>`.repeat(600)}</svg>`,
+      'has more than 500000 attributes',
+    ],
+    ['10 MB of text', `<svg><desc>${'x'.repeat(1e7)}</desc></svg>`, 'has more than 8 MB of text'],
+  ])('says what is too much of %s', async (_, text, says) => {
+    await expect(cleanSvg(text)).rejects.toThrow(says);
+    expect(await inspect(bytes(text), 'big.svg')).toEqual({
+      problem: `big.svg ${says}, which is more than is taken.`,
+    });
+  });
+  it.each([
+    ['width="10cm" height="2in"', 378, 192],
+    ['width="72pt" height="6pc"', 96, 96],
+    ['width="1e2" height="50%" viewBox="0 0 7 9"', 100, 129],
+    ['width="50"', 50, 150],
+    ['width="3 furlongs" viewBox="0 0 7 9"', 7, 9],
+  ])('are as large as browsers draw them: %s', async (size, width, height) => {
+    expect(await cleanSvg(`<svg ${size}/>`)).toMatchObject({ width, height });
+  });
 });
 
 describe('the library', () => {

@@ -34,7 +34,7 @@ describe('who looks at pictures', () => {
     await expect(bad).rejects.toThrow('what looked at it broke down');
     expect(await Promise.allSettled(next)).toMatchObject([
       { value: { problem: 'a1' } },
-      { reason: { message: 'It is odd.' } },
+      { reason: { message: 'It cannot be read (It is odd.)' } },
       { value: { problem: 'b2' } },
     ]);
     expect(await pictures.shrunk(new Uint8Array([7, 8]))).toEqual(new Uint8Array([7]));

@@ -1,5 +1,6 @@
 import { fork, type ChildProcess } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
+import { DocumentProblem } from '../ingest/document/limits.ts';
 import type { Inspected } from './inspect.ts';
 
 /** How long one picture may take, in ms. */
@@ -52,7 +53,7 @@ export class Pictures {
 
   private do<T>(work: Work): Promise<T> {
     if (this.queue.length >= MOST_WAITING)
-      return Promise.reject(new Error('Too many pictures wait to be looked at already.'));
+      return Promise.reject(new DocumentProblem('Too many pictures wait to be looked at already'));
     return new Promise<T>((done, failed) => {
       this.queue.push({ work, done: done as Waiting['done'], failed });
       this.next();
@@ -66,12 +67,12 @@ export class Pictures {
     const child = (this.child ??= this.started());
     const id = ++this.count;
     const timer = setTimeout(
-      () => this.giveUp(child, `Looking at it took longer than ${this.patience / 1000} s.`),
+      () => this.giveUp(child, `Looking at it took longer than ${this.patience / 1000} s`),
       this.patience,
     );
     this.busy = { waiting, id, timer };
     child.send({ id, ...waiting.work } satisfies Asked, (error) => {
-      if (error) this.giveUp(child, 'It could not be looked at.');
+      if (error) this.giveUp(child, 'It could not be looked at');
     });
   }
 
@@ -84,11 +85,13 @@ export class Pictures {
     child.on('message', (told: Told) => {
       if (this.busy?.id !== told.id) return;
       this.settle((w) =>
-        'problem' in told ? w.failed(new Error(told.problem)) : w.done(told.result as never),
+        'problem' in told
+          ? w.failed(new DocumentProblem(`It cannot be read (${told.problem})`))
+          : w.done(told.result as never),
       );
     });
-    child.on('error', () => this.giveUp(child, 'It could not be looked at.'));
-    child.on('exit', () => this.giveUp(child, 'It cannot be read: what looked at it broke down.'));
+    child.on('error', () => this.giveUp(child, 'It could not be looked at'));
+    child.on('exit', () => this.giveUp(child, 'It cannot be read: what looked at it broke down'));
     child.unref();
     child.channel?.unref();
     return child;
@@ -99,7 +102,7 @@ export class Pictures {
     if (this.child !== child) return;
     this.child = null;
     child.kill('SIGKILL');
-    this.settle((w) => w.failed(new Error(reason)));
+    this.settle((w) => w.failed(new DocumentProblem(reason)));
   }
 
   private settle(how: (waiting: Waiting) => void): void {

@@ -10,7 +10,7 @@ import {
 } from '../../core/layers/kinds.ts';
 import type { AirItem } from '../../core/wire/wire.ts';
 import { BODY, enter, exit, hold, idle } from '../moments.ts';
-import { styled, has, numberIn, textIn } from './content.ts';
+import { colourIn, styled, has, numberIn, textIn } from './content.ts';
 import { maskDrawing, writeMask, type MaskImage } from './mask.ts';
 import type { TextBlock } from './text-block.ts';
 
@@ -263,7 +263,7 @@ export class LayerView<K extends LayerKind = LayerKind> {
       const { shadow, shadowX, shadowY, shadowBlur } = this.props;
       const [x, y, blur] = [shadowX, shadowY, shadowBlur].map(numberIn);
       // The blur of a filter is a deviation; people read how far it reaches, twice that.
-      style.filter = shadow ? `drop-shadow(${x}px ${y}px ${blur! / 2}px ${textIn(shadow)})` : '';
+      style.filter = shadow ? `drop-shadow(${x}px ${y}px ${blur! / 2}px ${colourIn(shadow)})` : '';
     }
   }
 

@@ -1,6 +1,6 @@
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { LayerView } from './base.ts';
-import { numberIn, textIn } from './content.ts';
+import { colourIn, numberIn, textIn } from './content.ts';
 import { svg } from './outline.ts';
 
 const POINTS = { fromX: 'x1', fromY: 'y1', toX: 'x2', toY: 'y2', thickness: 'stroke-width' } as const;
@@ -19,7 +19,7 @@ export class LineView extends LayerView<'line'> {
   protected override draw(props: LayerProps): void {
     for (const [name, attribute] of Object.entries(POINTS))
       if (name in props) this.line.setAttribute(attribute, String(numberIn(props[name])));
-    if ('colour' in props) this.line.setAttribute('stroke', textIn(props['colour']));
+    if ('colour' in props) this.line.setAttribute('stroke', colourIn(props['colour']));
     if ('dash' in props) this.line.setAttribute('stroke-dasharray', textIn(props['dash']));
   }
 }

@@ -1,7 +1,7 @@
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { spotsIn } from '../../core/layers/outline.ts';
 import { LayerView } from './base.ts';
-import { numberIn, textIn } from './content.ts';
+import { colourIn, numberIn, textIn } from './content.ts';
 
 export class PipsView extends LayerView<'pips'> {
   private readonly lamps = this.body.appendChild(document.createElement('div'));
@@ -30,7 +30,7 @@ export class PipsView extends LayerView<'pips'> {
     [...this.lamps.children].forEach((child, i) => {
       const pip = child as HTMLElement;
       const on = by === 'each' ? this.props[`lamp${i + 1}`] === true : i < Math.floor(numberIn(count));
-      pip.style.backgroundColor = textIn(this.props[on ? 'on' : 'off']);
+      pip.style.backgroundColor = colourIn(this.props[on ? 'on' : 'off']);
       pip.setAttribute('data-on', String(on));
       Object.assign(pip.style, FORM[textIn(shape) as keyof typeof FORM] ?? FORM.bar);
       if (placed) {

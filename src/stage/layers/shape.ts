@@ -1,7 +1,7 @@
 import { boxPath, type Radii } from '../../core/layers/outline.ts';
 import type { LayerProps } from '../../core/layers/kinds.ts';
 import { LayerView } from './base.ts';
-import { styled, numberIn, textIn } from './content.ts';
+import { colourIn, styled, numberIn } from './content.ts';
 import { maskDrawing, type MaskImage } from './mask.ts';
 import { outlineOf, svg } from './outline.ts';
 
@@ -23,7 +23,7 @@ export class ShapeView extends LayerView<'shape'> {
     const { shape, slant, border } = this.props;
     const outline = outlineOf(this.props);
     style.transform = slant ? `skewX(${-numberIn(slant)}deg)` : '';
-    const [fill, to] = [textIn(this.props['fill']), textIn(this.props['fillTo'])];
+    const [fill, to] = [colourIn(this.props['fill']), colourIn(this.props['fillTo'])];
     if (outline !== null) {
       style.background = style.border = style.borderRadius = '';
       return this.outlined(outline, fill, to);
@@ -39,7 +39,7 @@ export class ShapeView extends LayerView<'shape'> {
     style.background = to
       ? `linear-gradient(${numberIn(this.props['fillAngle'])}deg, ${fill || 'transparent'}, ${to}) border-box`
       : fill;
-    style.border = border ? `${numberIn(border)}px solid ${textIn(this.props['borderColour'])}` : '';
+    style.border = border ? `${numberIn(border)}px solid ${colourIn(this.props['borderColour'])}` : '';
   }
 
   override maskImage(): MaskImage {
@@ -52,8 +52,8 @@ export class ShapeView extends LayerView<'shape'> {
         : shape === 'ellipse'
           ? `<ellipse cx="${w / 2}" cy="${h / 2}" rx="${w / 2}" ry="${h / 2}"/>`
           : `<path d="${boxPath(w, h, radiiOf(this.props))}"/>`;
-    // By its brightness it masks as its colour is bright; a colour that could end the attribute is left out.
-    const fill = /^[\w#().,% /-]+$/.exec(textIn(this.props['fill']))?.[0] ?? '#000';
+    // By its brightness it masks as its colour is bright.
+    const fill = colourIn(this.props['fill']) || '#000';
     return maskDrawing(`<g fill="${fill}">${content}</g>`, this.props);
   }
 
@@ -74,7 +74,7 @@ export class ShapeView extends LayerView<'shape'> {
       d: outline,
       fill: fill || 'none',
       ...(border && {
-        stroke: textIn(this.props['borderColour']),
+        stroke: colourIn(this.props['borderColour']),
         'stroke-width': border,
         'vector-effect': 'non-scaling-stroke',
         'stroke-linejoin': 'round',

@@ -11,7 +11,7 @@ import {
 } from '../../core/text/fit.ts';
 import { fontStack } from '../../core/text/font-stack.ts';
 import { capShift, measureText, verticalsOf } from '../measure.ts';
-import { styled, has, numberIn, textIn } from './content.ts';
+import { colourIn, styled, has, numberIn } from './content.ts';
 
 const STYLED = /^(font|weight|size|tracking|anchor|width|height|margin|fit|least|narrowest|lineHeight)/;
 
@@ -46,18 +46,20 @@ export class TextBlock {
 
   /** Takes what changed of the properties that a text is written by; true where it has to be placed anew. */
   write(changed: LayerProps, props: LayerProps): boolean {
-    if ('colour' in changed) this.el.style.color = textIn(props['colour']);
+    if ('colour' in changed) this.el.style.color = colourIn(props['colour']);
     if (has(changed, ['outline', 'outlineColour'])) {
       const outline = numberIn(props['outline']);
       // The stroke lies half inside the letters, where the fill covers it.
-      this.span.style.webkitTextStroke = outline ? `${outline * 2}px ${textIn(props['outlineColour'])}` : '';
+      this.span.style.webkitTextStroke = outline
+        ? `${outline * 2}px ${colourIn(props['outlineColour'])}`
+        : '';
       this.span.style.setProperty('paint-order', outline ? 'stroke fill' : '');
     }
     const coloured = Object.keys(changed).some((name) => /^colour\d/.test(name));
     if (!coloured && !Object.keys(changed).some((name) => STYLED.test(name))) return false;
     this.props = props;
     this.styles = stylesOf(props);
-    this.colours = ['', ...[2, 3, 4].map((n) => textIn(props[`colour${n}`]))];
+    this.colours = ['', ...[2, 3, 4].map((n) => colourIn(props[`colour${n}`]))];
     this.anchor = { x: props['anchorX'], y: props['anchorY'] } as Anchor;
     this.margin = { x: numberIn(props['marginX']), y: numberIn(props['marginY']) };
     const [main] = this.styles;
