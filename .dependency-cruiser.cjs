@@ -24,7 +24,7 @@ module.exports = {
       to: {
         path: '^src/core',
         pathNot:
-          '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit|text/font-stack|show/layout)',
+          '^src/core/(board/values|clock/clock|colour/colour-text|tape/show-time|layers/(?!read)|text/fit|text/font-stack|show/layout)',
         dependencyTypesNot: ['type-only'],
       },
     },
@@ -32,11 +32,11 @@ module.exports = {
       name: 'what-the-stage-loads-is-light',
       severity: 'error',
       from: {
-        path: '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit|text/font-stack|show/layout)\\.ts$',
+        path: '^src/core/(board/values|clock/clock|colour/colour-text|tape/show-time|layers/(?!read)|text/fit|text/font-stack|show/layout)\\.ts$',
       },
       to: {
         pathNot:
-          '^src/core/(board/values|clock/clock|tape/show-time|layers/(?!read)|text/fit|text/font-stack|show/layout)',
+          '^src/core/(board/values|clock/clock|colour/colour-text|tape/show-time|layers/(?!read)|text/fit|text/font-stack|show/layout)',
         dependencyTypesNot: ['type-only'],
       },
     },
