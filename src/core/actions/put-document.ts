@@ -10,8 +10,10 @@ import {
   type KindDef,
   type SavedKind,
 } from '../documents/kinds.ts';
+import type { Template } from '../documents/template.ts';
 import { action, refuse } from './action.ts';
 import type { Look } from '../show/look.ts';
+import { maskCircle } from '../layers/masks.ts';
 import { lastPlace } from '../show/order.ts';
 import type { Output } from '../show/show.ts';
 import { sameName } from '../show/zones.ts';
@@ -62,6 +64,7 @@ export const putDocument = action({
     const theirs = now.world.documents[what].get(key) ?? null;
     const both = reconciled<object>(now, { kind: what, key, revision }, mine, theirs);
     const body = both === mine ? mine : readBody(what, both);
+    if (what === 'template') refuseMaskCircles(body as Template, theirs as Template | null);
     if (what === 'output') refuseSameName(body as Output, theirs as Output | null);
     const made = what === 'output' ? placedIn(now, body as Output) : body;
     const { needs } = DOCUMENT_KINDS[what] as KindDef<object>;
@@ -88,6 +91,18 @@ function placedIn({ world }: Situation, output: Output): Output {
   const others = world.documents.output;
   const place = output.place || others.get(output.key)?.place || lastPlace([...others.values()]);
   return { ...output, place };
+}
+
+/** Layers that mask each other in a circle are not made; some may be there from before. */
+function refuseMaskCircles({ layouts }: Template, was: Template | null): void {
+  for (const { key, width, height, layers } of layouts) {
+    const path = maskCircle(layers);
+    const before = was?.layouts.find((l) => l.key === key);
+    if (path && !(before && maskCircle(before.layers)))
+      refuse(
+        `In the layout of ${width} × ${height} masks go in a circle: ${path.join(' → ')}. Take one of them away.`,
+      );
+  }
 }
 
 /** Lanes are found by their zones' names: two of one name are not made, though some may be there from before. */
@@ -146,6 +161,4 @@ function refuseDerived({ world, derivations }: Situation, { derived }: DerivedDo
       ? 'table'
       : null;
   if (taken) refuse(`The board has a ${taken} "${key}" already; give it another key.`);
-  const refused = derivations.refuse(derived);
-  if (refused) refuse(refused);
 }

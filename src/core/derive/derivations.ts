@@ -65,9 +65,17 @@ export class Derivations {
     return this.docs.get(key);
   }
 
-  /** Why a derivation cannot be taken on: a sentence with the path of a circle; null where it can. */
-  refuse(doc: Derived): string | null {
-    const path = circle(new Map([...this.docs, [doc.key, doc]]), doc.key);
+  /**
+   * Why a derivation cannot be taken on: a sentence with the path of a circle; null where it can. `others` are taken on, or let go
+   * (null), with it.
+   */
+  refuse(doc: Derived, others: ReadonlyMap<string, Derived | null> = new Map()): string | null {
+    const docs = new Map(this.docs);
+    for (const [key, other] of others) {
+      if (other) docs.set(key, other);
+      else docs.delete(key);
+    }
+    const path = circle(docs.set(doc.key, doc), doc.key);
     return path && `${doc.name} would depend on itself: ${path.join(' → ')}.`;
   }
 

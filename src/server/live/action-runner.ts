@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import { actionOf, readAction, type ActionKind, type AnyRequest } from '../../core/actions/actions.ts';
 import { ROLES, type Role } from '../../core/actions/action.ts';
 import { backOver, editsOf, type Change, type Decision } from '../../core/actions/change.ts';
+import { refuseCircles } from '../../core/actions/circles.ts';
 import { refuseZonesInUse } from '../../core/actions/outputs.ts';
 import { PastActions, type Past, type UndoState } from '../../core/actions/past.ts';
 import { byOf, type By } from '../../core/actions/request.ts';
@@ -163,6 +164,7 @@ export class ActionRunner {
       const now = this.situation();
       const decision = decide(now, request, at);
       refuseZonesInUse(now.show, decision.change);
+      refuseCircles(now.derivations, decision.change);
       const { documents } = now.world;
       const moved = editsOf(decision.change, 'lane').flatMap(({ was, is }) =>
         is && was?.onAir !== is.onAir ? [is.output] : [],
