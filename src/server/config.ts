@@ -15,6 +15,8 @@ export interface Config {
   serial: string | null;
   /** What sources may reach. */
   reach: Reach;
+  /** The sites whose pages may read the read-outs, as origins; null for any. */
+  readers: readonly string[] | null;
   /** The folder that the project stands in: data files and the built pages are found from it. */
   home: string;
 }
@@ -26,6 +28,23 @@ function port(env: NodeJS.ProcessEnv, name: string, otherwise: number): number {
   if (!Number.isInteger(n) || n < 1 || n > 65535)
     throw new Error(`${name} is "${text}"; it must be a port from 1 to 65535.`);
   return n;
+}
+
+/** The origins of a list, `http://overlay.example:8080, …`; null for `any`. Throws with a sentence for what is none. */
+function readReaders(text = 'any'): string[] | null {
+  const parts = text
+    .split(',')
+    .map((part) => part.trim())
+    .filter((part) => part !== '');
+  if (parts.length === 1 && parts[0] === 'any') return null;
+  return parts.map((part) => {
+    const url = URL.canParse(part) ? new URL(part) : null;
+    if (!url || !/^https?:$/.test(url.protocol) || url.origin !== part.replace(/\/$/, '').toLowerCase())
+      throw new Error(
+        `FOOTHILL_READERS has "${part}"; each must be "any" alone or a site such as http://overlay.example:8080.`,
+      );
+    return url.origin;
+  });
 }
 
 /** Reads the FOOTHILL_* variables. Throws with a sentence when one of them makes no sense. */
@@ -47,6 +66,7 @@ export function readConfig(env: NodeJS.ProcessEnv, home: string): Config {
       hosts: readHostPolicy(env['FOOTHILL_FEED_HOSTS']),
       folders: (env['FOOTHILL_FILES'] || join(data, 'inbox')).split(delimiter).map((f) => resolve(home, f)),
     },
+    readers: readReaders(env['FOOTHILL_READERS']),
     demo: env['FOOTHILL_DEMO'] === '1',
     serial: env['FOOTHILL_SERIAL'] || null,
     home,

@@ -7,7 +7,7 @@ import { Board } from '../core/board/board.ts';
 import { followClock } from '../core/clock/clock.ts';
 import { parseProfile } from '../core/sport/profile.ts';
 import { readConfig } from './config.ts';
-import { addressAsked, refuseRequest } from './http/guard.ts';
+import { addressAsked, readersOf, refuseRequest } from './http/guard.ts';
 import { ACTIONS, readAction } from '../core/actions/actions.ts';
 import { openApi } from './http/openapi.ts';
 import { readoutReply } from './live/conditional.ts';
@@ -137,10 +137,23 @@ describe('readConfig', () => {
       data: '/d',
     });
   });
+  it('lets pages of any site read, or of those that are named', () => {
+    const readers = (text?: string) =>
+      readConfig(text === undefined ? {} : { FOOTHILL_READERS: text }, '/x').readers;
+    expect([readers(), readers('any'), readers('')]).toEqual([null, null, []]);
+    expect(readers('http://a.example, HTTPS://b.example:8443/')).toEqual([
+      'http://a.example',
+      'https://b.example:8443',
+    ]);
+    for (const bad of ['overlay', 'ftp://a.example', 'http://a.example/page', 'any, http://a.example'])
+      expect(() => readers(bad)).toThrow('FOOTHILL_READERS has');
+  });
   it.each(['x', '0', '70000', '1.5'])('refuses the port %s with a sentence', (port) =>
     expect(() => readConfig({ FOOTHILL_PORT: port }, '/x')).toThrow('must be a port'),
   );
 });
+
+const OVERLAY = 'http://overlay.example:8080';
 
 describe('read-outs', () => {
   const profile = parseProfile(profileDoc);
@@ -192,11 +205,25 @@ describe('read-outs', () => {
     expect(oneField(board, 'nope', 0)).toBeNull();
   });
 
-  it('answer 304 to who has it, 404 for what is not there, open to every origin', async () => {
+  it.each<[string[] | null, string | undefined, string, number | Record<string, string> | null]>([
+    [null, 'http://any.example', '/state/fields.json', { 'access-control-allow-origin': '*' }],
+    [[OVERLAY], OVERLAY, '/state/tables/x.csv', { 'access-control-allow-origin': OVERLAY, vary: 'origin' }],
+    [[OVERLAY], undefined, '/state/fields.json', { vary: 'origin' }],
+    [[OVERLAY], 'http://localhost', '/state/fields.json', { vary: 'origin' }],
+    [[OVERLAY], 'http://overlay.example', '/state/fields/a.txt', 403],
+    [[], OVERLAY, '/state/fields.json', 403],
+    [[], 'null', '/state/fields.json', 403],
+    [[], OVERLAY, '/healthz', null],
+  ])('may be read by pages of %j: asked by one of %s for %s', (readers, origin, path, answer) => {
+    const headers = { host: 'localhost', ...(origin && { origin }) };
+    const got = readersOf({ headers }, path, readers);
+    expect(got && ('status' in got ? got.status : got.headers)).toEqual(answer);
+  });
+
+  it('answer 304 to who has it, 404 for what is not there', async () => {
     const readout = oneField(board, 'home.score', 0)!;
     const ask = (tag?: string) => asResponse(readoutReply(tag, readout));
     expect(await ask().text()).toBe('4');
-    expect(ask().headers.get('access-control-allow-origin')).toBe('*');
     expect([ask(readout.etag).status, ask(`W/${readout.etag}`).status, ask('"x"').status]).toEqual([
       304, 304, 200,
     ]);

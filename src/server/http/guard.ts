@@ -19,6 +19,9 @@ const METHODS = new Set([...READS, 'POST', 'DELETE']);
 /** Pages that their renderer would serve by itself and that are none of ours. */
 const NOT_SERVED = new Set(['/_image']);
 
+/** The read-outs, meant for overlays of one's own too. */
+const READOUTS = /^\/state\//;
+
 /**
  * What another machine may read as long as nobody can sign in: air pages, what they are made of, and the read-outs.
  * The desks' pages, their stream and the sources' bytes are for this machine.
@@ -28,7 +31,7 @@ const FOR_ALL = [
   /^\/media\/by-hash\/[0-9a-f]+$/,
   /^\/media\/stand-in\//,
   /^\/_astro\//,
-  /^\/state\//,
+  READOUTS,
 ];
 const FOR_ALL_TOO = new Set(['/healthz', '/icon.svg']);
 
@@ -55,6 +58,23 @@ function goesBy(name: string, host: string): boolean {
 }
 
 const isEverywhere = (host: string) => ['0.0.0.0', '::'].includes(bare(host));
+
+/**
+ * What of a read-out is told to a page of another site that asks for it (Fetch, CORS): headers that let it read it; a refusal where
+ * only some sites may; null for all other addresses.
+ */
+export function readersOf(
+  { headers: { origin, host } }: Pick<Asked, 'headers'>,
+  pathname: string,
+  readers: readonly string[] | null,
+): { headers: Record<string, string> } | Refused | null {
+  if (!READOUTS.test(pathname)) return null;
+  if (readers === null) return { headers: { 'access-control-allow-origin': '*' } };
+  const headers = { vary: 'origin' };
+  if (origin === undefined || origin === `http://${host}` || origin === `https://${host}`) return { headers };
+  if (readers.includes(origin)) return { headers: { ...headers, 'access-control-allow-origin': origin } };
+  return { status: 403, reason: `Pages of ${origin} may not read this; FOOTHILL_READERS says which may.` };
+}
 
 /** Why a request for an address may not go on: it must name this server, come from a page of ours where it acts, and from this machine. */
 export function refuseRequest(

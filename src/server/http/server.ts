@@ -12,7 +12,7 @@ import { builtFiles } from './built-files.ts';
 import { SocketRoom } from './socket-room.ts';
 import { SpacedQueue } from './spaced-queue.ts';
 import { answerDirectly, answerOnSocket, UNANSWERED } from './endpoints.ts';
-import { addressAsked, refuseRequest } from './guard.ts';
+import { addressAsked, readersOf, refuseRequest } from './guard.ts';
 import { HEADERS } from './policy.ts';
 import { sendReply, type Reply } from './reply.ts';
 
@@ -83,6 +83,9 @@ export async function createFoothillServer(config: Config, engine: Engine): Prom
     const refused = refuseRequest(request, address, config.host);
     if (refused?.allow) response.setHeader('allow', refused.allow);
     if (refused) return answer(response, refused.status, refused.reason);
+    const readers = readersOf(request, address!.pathname, config.readers);
+    if (readers && 'reason' in readers) return answer(response, readers.status, readers.reason);
+    for (const [name, value] of Object.entries(readers?.headers ?? {})) response.setHeader(name, value);
     const reply = answerDirectly(request, address!.pathname, engine);
     if (reply) return void direct(request, response, reply);
     const unread = () => answer(response, 500, UNANSWERED);

@@ -1,10 +1,10 @@
 import type { Reply } from '../http/reply.ts';
 import type { Readout } from './readouts.ts';
 
-const OPEN = { 'access-control-allow-origin': '*', 'cache-control': 'no-cache' };
+const OPEN = { 'cache-control': 'no-cache' };
 
 /**
- * A read-out as an HTTP answer: open to be read from anywhere, 304 when the asker has it already. In a rehearsal a
+ * A read-out as an HTTP answer: 304 when the asker has it already. In a rehearsal a
  * header names the tape.
  */
 export function readoutReply(
