@@ -34,7 +34,8 @@ const item = newItem({
   inputs: { name: 'x' },
 });
 const quiet: PreflightScope = {
-  documents: { item: [item], template: [template], output: [output], trigger: [], look: [] },
+  documents: { item: [item], template: [template], output: [output], trigger: [], look: [], rundown: [] },
+  ...{ derived: [], problems: {} },
   lanes: [emptyLane(at)],
   ...{ sources: [], bundles: [], tables: [], gone: [], cards: [], rehearsal: null, unread: [] },
   pages: [{ id: 1, output: 'board', as: 'page', from: 'here', since: 0, late: 4, state: 'open' }],
@@ -45,7 +46,10 @@ const quiet: PreflightScope = {
 const board = {
   def: (key: string) =>
     ({ key, label: 'Home score', kind: 'integer', group: 'home', min: 0, max: 9 }) as const,
-  stateOf: () => ({ value: 3, origin: 'c', at: 1, quality: 'ok' as const }),
+  stateOf: (key: string) => ({
+    value: /mark|colour/.test(key) ? '' : 3,
+    ...{ origin: 'c', at: 1, quality: 'ok' as const },
+  }),
 };
 const said = (night: Partial<PreflightScope>, on: object = board) =>
   findings({ ...quiet, ...night }, on as typeof board).map((f) => `${f.severity} ${f.subject}: ${f.text}`);
@@ -106,7 +110,7 @@ describe('what would embarrass', () => {
       {
         documents: {
           ...quiet.documents,
-          trigger: [{ key: 't', name: 'Göal', on: true, item: 'gone' } as never],
+          trigger: [{ key: 't', name: 'Göal', on: true, item: 'gone', when: { field: 'x' } } as never],
         },
       },
       'taken Göal: Its item is gone.',

@@ -1,4 +1,5 @@
 import type { ActionBody } from '../actions/actions.ts';
+import type { Derived } from '../derive/derived.ts';
 import type { Documents } from '../documents/kinds.ts';
 import { bindingsOf, layersOf } from '../layers/kinds.ts';
 import type { SourceBundle } from '../source/source.ts';
@@ -7,6 +8,7 @@ import { namesIn } from '../value/value.ts';
 import type { DeskTable, OpenPage, SourceState } from '../wire/wire.ts';
 import type { Item, Place } from './item.ts';
 import { placeKey } from './item.ts';
+import { ofDerived, ofGroups, ofSides, ofTriggers } from './findings-of-data.ts';
 import { fitIn, layoutFor } from './layout.ts';
 import { wrongWithPage } from './pages.ts';
 import { preflight, type BoardView } from './preflight.ts';
@@ -34,7 +36,12 @@ export interface Finding {
 
 /** What is looked at. */
 export interface PreflightScope {
-  documents: { [K in 'item' | 'template' | 'output' | 'trigger' | 'look']: readonly Documents[K][] };
+  documents: {
+    [K in 'item' | 'template' | 'output' | 'trigger' | 'look' | 'rundown']: readonly Documents[K][];
+  };
+  derived: readonly { doc: Derived }[];
+  /** What is wrong with a derivation, by its key. */
+  problems: Readonly<Record<string, string>>;
   lanes: readonly Lane[];
   sources: readonly SourceState[];
   bundles: readonly SourceBundle[];
@@ -70,6 +77,10 @@ export function findings(night: PreflightScope, board: BoardView): Finding[] {
     ...unfed(night, board),
     ...ofPictures(night),
     ...ofRules(night),
+    ...ofTriggers(night, board),
+    ...ofDerived(night),
+    ...ofSides(board),
+    ...ofGroups(night),
     ...night.documents.output.flatMap(ofZones),
   ];
   return SEVERITIES.flatMap((severity) => found.filter((f) => f.severity === severity));

@@ -76,9 +76,14 @@ export default function DataView() {
   );
 }
 
+/** What is wrong, in a sentence; what failed leaves what it said before. */
+const problemText = (problem: string) =>
+  /[.!?]$/.test(problem) ? problem : `${problem}. The last good value stands.`;
+
 function Data({ desk, snapshot }: Seen) {
   const tables = useKnown(desk, 'tables');
-  const [selected, setSelected] = useState<string | null>(null);
+  // A link may name one.
+  const [selected, setSelected] = useState(() => new URLSearchParams(location.search).get('derived'));
   const [made, setMade] = useState<Derived | null>(null);
   const search = useSearch('Find data');
   const trail = useTrail(desk);
@@ -101,7 +106,11 @@ function Data({ desk, snapshot }: Seen) {
         onClick={() => select(key)}
       >
         <b>{name}</b>
-        {snapshot.problems[key] && <em {...tip(snapshot.problems[key])}>fails</em>}
+        {snapshot.problems[key] && (
+          <em className={css['fails']} {...tip(snapshot.problems[key])}>
+            fails
+          </em>
+        )}
         <span>
           {key} · {what}
         </span>
@@ -287,7 +296,7 @@ function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorPr
         <SavedElsewhere editing={editing} onKeep={() => void save(true)} />
         <FormErrors />
         {snapshot.problems[saved.key] && !isNew && (
-          <p className={shell['refused']}>{snapshot.problems[saved.key]}. The last good value stands.</p>
+          <p className={shell['refused']}>{problemText(snapshot.problems[saved.key]!)}</p>
         )}
         {draft.what === 'field' && (
           <section className={shell['panel']} aria-label="Value">

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import CircleCheck from 'lucide-react/icons/circle-check';
-import { findings, SEVERITIES, type Finding, type Severity } from '../../core/show/findings.ts';
+import { findings, SEVERITIES, type Fix, type Severity } from '../../core/show/findings.ts';
+import { gathered, type Gathered } from '../../core/show/findings-of-data.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
@@ -107,8 +108,8 @@ function Findings({ desk, snapshot }: Seen) {
               {HEADINGS[severity]} <small>{own.length}</small>
             </h2>
             <ul className={css['found']}>
-              {own.map((f) => (
-                <Line key={f.key} desk={desk} found={f} />
+              {gathered(own).map((g) => (
+                <Line key={g.first.key} desk={desk} gathered={g} />
               ))}
             </ul>
           </section>
@@ -121,18 +122,42 @@ function Findings({ desk, snapshot }: Seen) {
   );
 }
 
-function Line({ desk, found: { key, subject, text, fix } }: { desk: Desk; found: Finding }) {
+function Line({ desk, gathered: { first, all, subject } }: { desk: Desk; gathered: Gathered }) {
+  if (all.length === 1)
+    return (
+      <li data-finding={first.key}>
+        <b>{subject}</b>
+        <span>{first.text}</span>
+        <Step desk={desk} fix={first.fix} />
+      </li>
+    );
   return (
-    <li data-finding={key}>
-      <b>{subject}</b>
-      <span>{text}</span>
-      {'act' in fix ? (
-        <Button onClick={() => void desk.act(fix.act)}>{fix.label}</Button>
-      ) : (
-        <a href={fix.href} {...(fix.href.startsWith('/air/') ? { target: '_blank', rel: 'noreferrer' } : {})}>
-          {fix.label}
-        </a>
-      )}
+    <li data-finding={first.key} data-several={all.length}>
+      <details>
+        <summary>
+          <b>{subject}</b>
+          <span>{first.text}</span>
+        </summary>
+        <ul>
+          {all.map((f) => (
+            <li key={f.key} data-finding={f.key}>
+              <b>{f.subject}</b>
+              <Step desk={desk} fix={f.fix} />
+            </li>
+          ))}
+        </ul>
+      </details>
     </li>
+  );
+}
+
+/** The one step to what mends it. */
+function Step({ desk, fix }: { desk: Desk; fix: Fix }) {
+  return 'act' in fix ? (
+    <Button onClick={() => void desk.act(fix.act)}>{fix.label}</Button>
+  ) : (
+    <a href={fix.href} {...(fix.href.startsWith('/air/') ? { target: '_blank', rel: 'noreferrer' } : {})}>
+      {fix.label}
+    </a>
   );
 }
