@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Derived } from '../derive/derived.ts';
-import type { Finding } from './findings.ts';
+import type { Finding } from './finding.ts';
 import { gathered, ofDerived, ofGroups, ofSides, ofTriggers, type OfData } from './findings-of-data.ts';
 
 const FIELDS = ['home.score', 'shots', 'lead', 'round', 'clock', 'clock.running', 'alone'];

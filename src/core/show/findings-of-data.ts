@@ -4,7 +4,7 @@ import type { Documents } from '../documents/kinds.ts';
 import type { SourceBundle } from '../source/source.ts';
 import { counted } from '../text/words.ts';
 import { namesIn } from '../value/value.ts';
-import type { Finding, PreflightScope } from './findings.ts';
+import type { Finding, PreflightScope } from './finding.ts';
 import type { BoardView } from './preflight.ts';
 
 /** Two sides whose colours differ by less, in Oklab, are taken for one another from the stands. */

@@ -1,6 +1,7 @@
 import { describe, expect, it } from 'vitest';
 import type { Template } from '../documents/template.ts';
-import { findings, fitKey, type PreflightScope } from './findings.ts';
+import type { PreflightScope } from './finding.ts';
+import { findings, fitKey } from './findings.ts';
 import { newItem } from './item.ts';
 import { wrongWithPage } from './pages.ts';
 import { emptyLane, type Output } from './show.ts';

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import CircleCheck from 'lucide-react/icons/circle-check';
-import { findings, SEVERITIES, type Fix, type Severity } from '../../core/show/findings.ts';
+import { SEVERITIES, type Fix, type Severity } from '../../core/show/finding.ts';
+import { findings } from '../../core/show/findings.ts';
 import { gathered, type Gathered } from '../../core/show/findings-of-data.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
