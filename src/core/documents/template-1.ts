@@ -1,4 +1,4 @@
-import { freshId } from '../text/words.ts';
+import { freshId } from '../text/keys.ts';
 import { isRecord } from '../board/own.ts';
 import type { Step } from '../document/upgrade.ts';
 

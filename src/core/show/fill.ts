@@ -1,7 +1,7 @@
 import type { Scalar } from '../board/values.ts';
 import { yesOrNo } from '../board/yes.ts';
 import type { InputDef, Template } from '../documents/template.ts';
-import { freshKey } from '../text/words.ts';
+import { freshKey } from '../text/keys.ts';
 import { defaultInputs } from '../workshop/inputs.ts';
 import { freeNumber, MOST_NUMBER, newItem, type Item, type Place } from './item.ts';
 import { refuseInput } from './show.ts';

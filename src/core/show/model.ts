@@ -1,5 +1,5 @@
 import type { Template } from '../documents/template.ts';
-import { freshKey } from '../text/words.ts';
+import { freshKey } from '../text/keys.ts';
 import { freeNumber, placesIn, type Item, type Place } from './item.ts';
 import { grouped, type Group, type RundownModel } from './rundown.ts';
 

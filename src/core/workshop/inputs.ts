@@ -10,7 +10,7 @@ import {
   type Layout,
 } from '../layers/kinds.ts';
 import { isValue, type Property } from '../layers/property.ts';
-import { freshKey } from '../text/words.ts';
+import { freshKey } from '../text/keys.ts';
 import { namesIn, type Value } from '../value/value.ts';
 import { placeOf } from './tree.ts';
 

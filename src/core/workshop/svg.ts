@@ -2,7 +2,7 @@ import type { InputDef } from '../documents/template.ts';
 import type { Layer, LayerKind, Layout } from '../layers/kinds.ts';
 import type { FieldDef } from '../sport/profile.ts';
 import type { Box } from '../text/fit.ts';
-import { freshId } from '../text/words.ts';
+import { freshId } from '../text/keys.ts';
 import type { Value } from '../value/value.ts';
 import { around } from './boxes.ts';
 import { INPUT_AS, propertyFor } from './showing.ts';

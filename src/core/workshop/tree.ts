@@ -1,6 +1,7 @@
 import { layersOf, type Layer, type LayerKind, type Layout, memberOf } from '../layers/kinds.ts';
 import type { Box } from '../text/fit.ts';
-import { freshId, unlike } from '../text/words.ts';
+import { freshId } from '../text/keys.ts';
+import { unlike } from '../text/words.ts';
 import { around } from './boxes.ts';
 
 type Holder = Extract<Layer, { layers: Layer[] }>;

@@ -1,6 +1,6 @@
 import { DOCUMENT_KINDS, readKept, type DocumentKind, type Documents } from '../../core/documents/kinds.ts';
 import { isRecord } from '../../core/board/own.ts';
-import { freshKey } from '../../core/text/words.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import { nameOfPlace, type DocumentMaps, type World } from '../../core/actions/world.ts';
 import { outputsInOrder } from '../../core/show/order.ts';
 import { frozen } from './frozen.ts';

@@ -13,7 +13,7 @@ import { LastAction } from '../shared/Said.tsx';
 import { View, type Seen } from '../shared/View.tsx';
 import { Tracing } from '../shared/trace/Tracing.tsx';
 import { useTrail, type Trail } from '../shared/trace/trail.ts';
-import { keyOf } from '../sources/draft.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import type { ValueContext } from '../value/context.ts';
 import { Rows } from './Rows.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
@@ -245,7 +245,7 @@ function Editor({ desk, snapshot, saved, isNew, own, onSelect, trail }: EditorPr
   );
   const taken = [...snapshot.defs.map((d) => d.key), ...tables.map((t) => t.key)];
   const save = async (over = false) => {
-    const key = isNew ? keyOf(draft.name, taken) : draft.key;
+    const key = isNew ? freshKey(draft.name, taken, draft.what) : draft.key;
     const put = (derived: Derived) =>
       ({
         kind: 'put-document',

@@ -9,7 +9,7 @@ import { useSearch } from '../../ui/search.tsx';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { LastAction } from '../shared/Said.tsx';
 import { View, type Seen } from '../shared/View.tsx';
-import { keyOf } from '../sources/draft.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import { PeoplePanel } from './PeoplePanel.tsx';
 import { TeamPanel } from './TeamPanel.tsx';
 import { UndoRedo } from '../shared/UndoRedo.tsx';
@@ -149,7 +149,9 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
   const [sportEdited, setSportEdited] = useState<SportProfile | null>(null);
   const playing = snapshot.playing === saved.key && !isNew;
   const save = async (over = false) => {
-    const named = isNew ? keyOf(`${draft.home.short} ${draft.away.short} ${draft.date}`, taken) : saved.key;
+    const named = isNew
+      ? freshKey(`${draft.home.short} ${draft.away.short} ${draft.date}`, taken, 'game')
+      : saved.key;
     const put = (body: Game) =>
       ({ kind: 'put-document', what: 'game', body: { ...body, key: named } }) as const;
     const { ok } = await editing.save(put, over);
@@ -157,7 +159,7 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
   };
   const [asking, setAsking] = useState<'swap' | 'play' | null>(null);
   const duplicate = async () => {
-    const game = { ...saved, key: keyOf(`${saved.key} copy`, taken) };
+    const game = { ...saved, key: freshKey(`${saved.key} copy`, taken, 'game') };
     const answer = await desk.act({ kind: 'put-document', what: 'game', body: game, revision: 0 });
     if (answer.ok) onSelect(game.key);
   };
@@ -260,9 +262,10 @@ function Editor({ desk, snapshot, saved, isNew, onSelect }: EditorProps) {
                   onClick={() =>
                     setSportEdited({
                       ...sport,
-                      key: keyOf(
-                        `${sport.key} copy`,
+                      key: freshKey(
+                        `${sport.name}, own rules`,
                         snapshot.documents.profile.map((p) => p.key),
+                        'sport',
                       ),
                       name: `${sport.name}, own rules`,
                     })

@@ -4,6 +4,7 @@ import Plus from 'lucide-react/icons/plus';
 import X from 'lucide-react/icons/x';
 import { Fragment, useRef, useState } from 'react';
 import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport/profile.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import { Button } from '../../ui/Button.tsx';
 import { useSearch } from '../../ui/search.tsx';
 import { Time } from '../shared/TimeInput.tsx';
@@ -12,14 +13,16 @@ import { Limits } from './Limits.tsx';
 import { downloadJson } from '../../ui/download.ts';
 import {
   FIELD_KINDS,
-  fieldOfKind,
   GROUPS,
+  fieldOfKind,
   losses,
+  namedForSide,
   newField,
   ownFields,
+  partnerOf,
   problemsOf,
-  renamed,
   type FieldKind,
+  withRenamed,
 } from './sport.ts';
 import { ValidatedForm, FieldError } from '../shared/ValidatedForm.tsx';
 import { useEditing } from '../shared/editing.ts';
@@ -76,14 +79,20 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
     search.clear();
   };
   const before = new Set(profile.fields.map((f) => f.key));
+  const isNew = (key: string) => !before.has(key);
   const shown = own.filter((f) => search.finds(f.label, f.key, f.group, FIELD_KINDS[f.kind] ?? ''));
   const problems = problemsOf(draft);
   const gone = losses(profile, draft, snapshot);
   const user = snapshot.documents.game.find((g) => g.profile === profile.key);
   const save = async (over = false) => {
-    const answer = await editing.save((body) => ({ kind: 'put-document', what: 'profile', body }), over);
+    const others = snapshot.documents.profile.map((p) => p.key);
+    // The key of a new one follows its name until it is saved.
+    const key = others.includes(profile.key) ? draft.key : freshKey(draft.name, others, 'sport');
+    const put = (body: SportProfile) =>
+      ({ kind: 'put-document', what: 'profile', body: { ...body, key } }) as const;
+    const answer = await editing.save(put, over);
     if (!answer.ok) return setRefused(answer.clash ? '' : answer.text);
-    onSaved(draft.key);
+    onSaved(key);
   };
   const bring = async (chosen: File) => {
     try {
@@ -229,9 +238,14 @@ export function SportEditor({ desk, snapshot, profile, onSaved, onClose }: Props
                           aria-label={`Name of field ${at + 1}`}
                           autoFocus={field.key === fresh}
                           onFocus={(e) => field.key === fresh && e.target.select()}
-                          onChange={(e) =>
-                            change(field, renamed(field, e.target.value, keys, before.has(field.key)))
-                          }
+                          onChange={(e) => put(withRenamed(own, field, e.target.value, { keys, isNew }))}
+                          onBlur={() => {
+                            const { group, label } = field;
+                            if (!partnerOf(field, own, isNew) || (group !== 'home' && group !== 'away'))
+                              return;
+                            const called = namedForSide(label, group);
+                            if (called !== label) put(withRenamed(own, field, called, { keys, isNew }));
+                          }}
                         />
                       </td>
                       <td>

@@ -4,7 +4,7 @@ import bar from '../../../data/demo/template/scoreboard-bar.json' with { type: '
 import type { SourceBundle } from '../../core/source/source.ts';
 import { parseProfile } from '../../core/sport/profile.ts';
 import { parseTemplate } from '../../core/documents/template.ts';
-import { losses, newField, ownFields, problemsOf, renamed } from './sport.ts';
+import { losses, namedForSide, newField, ownFields, problemsOf, renamed, withRenamed } from './sport.ts';
 
 const parsed = parseProfile(lacrosse);
 if (!parsed.ok) throw new Error(parsed.problems.join());
@@ -41,6 +41,28 @@ describe('a sport that is edited', () => {
     const nameless = { ...profile, periods: { ...profile.periods, word: '' } };
     expect(problemsOf(nameless)).toEqual(['periods word: a name is missing']);
   });
+  it.each([
+    ['Left', 'Left', 'Away left'],
+    ['Away left', 'Away left', 'Away left'],
+    ['Home VAR checks', 'Home VAR checks', 'Away VAR checks'],
+    ['Würfe', 'Würfe', 'Away würfe'],
+  ])('names a pair at once while %j is typed, letter by letter', (typed, home, away) => {
+    const pair = (['home', 'away'] as const).map((g) => newField('New field', g, []));
+    const isNew = (key: string) => key !== 'home.score';
+    let fields = pair;
+    // Everything that was there is typed over.
+    for (let n = 0; n <= typed.length; n++)
+      fields = withRenamed(fields, fields[0]!, typed.slice(0, n), { keys: fields.map((f) => f.key), isNew });
+    expect(fields.map((f) => f.label)).toEqual([home, away]);
+    const [key, other] = fields.map((f) => f.key);
+    expect(other).toBe(key!.replace('home.', 'away.'));
+    expect(namedForSide(home, 'home')).toBe(`Home${away.slice(4)}`);
+    // One that was saved is called by itself.
+    const saved = fields.map((f) => ({ ...f, key: f.key.replace(/\.\S+/, '.score') }));
+    const after = withRenamed(saved, saved[0]!, 'Home x', { keys: [], isNew });
+    expect(after.map((f) => f.label)).toEqual(['Home x', away]);
+  });
+
   it('says what loses a field, with who feeds it and who shows it', () => {
     const bundles = [
       {

@@ -5,7 +5,7 @@ import { parseProfile, type FieldDef, type SportProfile } from '../../core/sport
 import type { DeskSnapshot, TemplatesIn } from '../../core/wire/wire.ts';
 import { neededFields } from '../patch/needed.ts';
 import { fieldLines } from '../patch/overview.ts';
-import { keyOf } from '../sources/draft.ts';
+import { freshKey } from '../../core/text/keys.ts';
 
 export type FieldKind = FieldDef['kind'];
 
@@ -63,10 +63,11 @@ export function fieldOfKind(kind: FieldKind, { key, label, group }: FieldDef): F
 /** The key that a field with this name gets in its group, unlike those taken: Home hits is `home.hits`. */
 function keyFor(label: string, group: FieldDef['group'], taken: readonly string[]): string {
   const start = `${own(GROUPS, group) ?? group}.`;
-  const bare = label.replace(/^(home|away) /i, '');
-  return `${start}${keyOf(
+  const bare = label.replace(/^(home|away)\b\s*/i, '');
+  return `${start}${freshKey(
     bare,
     taken.flatMap((k) => (k.startsWith(start) ? [k.slice(start.length)] : [])),
+    'field',
   )}`;
 }
 
@@ -91,6 +92,46 @@ export function renamed(
   const others = keys.filter((k) => k !== field.key);
   const follows = !wasThere && field.key === keyFor(field.label, field.group, others);
   return { ...field, label, ...(follows ? { key: keyFor(label, field.group, others) } : {}) };
+}
+
+const SIDES = { home: 'away', away: 'home' } as const;
+const isSide = (group: string): group is keyof typeof SIDES => group in SIDES;
+
+/** A name as a field of a side has it: `Left` and `Away left` are `Home left` for the home side. */
+export function namedForSide(label: string, side: keyof typeof SIDES): string {
+  const bare = label.replace(/^(home|away)\b\s*/i, '');
+  const word = `${side[0]!.toUpperCase()}${side.slice(1)}`;
+  return bare === ''
+    ? word
+    : `${word} ${/^[A-Z][a-z]/.test(bare) ? bare[0]!.toLowerCase() + bare.slice(1) : bare}`;
+}
+
+/** The same field of the other side, of a pair that was made together and is still called alike; undefined for none. */
+export function partnerOf(
+  field: FieldDef,
+  fields: readonly FieldDef[],
+  isNew: (key: string) => boolean,
+): FieldDef | undefined {
+  if (!isSide(field.group) || !isNew(field.key)) return undefined;
+  const other = SIDES[field.group];
+  const key = field.key.replace(/^(home|away)\./, `${other}.`);
+  const label = namedForSide(field.label, other);
+  return fields.find((f) => f.group === other && f.key === key && isNew(key) && f.label === label);
+}
+
+/** The fields with one under another name; the other side's of a new pair is called alike, so that both are named at once. */
+export function withRenamed(
+  fields: readonly FieldDef[],
+  field: FieldDef,
+  label: string,
+  { keys, isNew }: { keys: readonly string[]; isNew: (key: string) => boolean },
+): FieldDef[] {
+  const partner = partnerOf(field, fields, isNew);
+  return fields.map((f) => {
+    if (f === field) return renamed(field, label, keys, !isNew(field.key));
+    if (f !== partner) return f;
+    return renamed(f, namedForSide(label, f.group as keyof typeof SIDES), keys, false);
+  });
 }
 
 /** What keeps a profile from being saved, in sentences that name the field. */

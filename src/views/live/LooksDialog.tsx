@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { HOT_KEYS } from '../../core/show/item.ts';
 import { lookOf, type Look } from '../../core/show/look.ts';
 import { laneKey } from '../../core/show/show.ts';
-import { freshKey } from '../../core/text/words.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { ConfirmButton } from '../../ui/ConfirmButton.tsx';

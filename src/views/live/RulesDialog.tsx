@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { withRunning } from '../../core/board/running.ts';
 import { neverQuiet, QUIET } from '../../core/show/quiet.ts';
 import { LONGEST_WAIT, type Edge, type Trigger } from '../../core/show/trigger.ts';
-import { freshKey } from '../../core/text/words.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import { valueInWords, type Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';

@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { modelOf, usedModel } from '../../core/show/model.ts';
 import type { Group, RundownModel } from '../../core/show/rundown.ts';
-import { counted, freshKey } from '../../core/text/words.ts';
+import { freshKey } from '../../core/text/keys.ts';
+import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Choice, Dialog } from '../../ui/Dialog.tsx';
 import { downloadJson } from '../../ui/download.ts';

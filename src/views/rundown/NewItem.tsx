@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { placementOf } from '../../core/show/item-state.ts';
 import type { Place } from '../../core/show/item.ts';
 import type { Group } from '../../core/show/rundown.ts';
-import { freshKey } from '../../core/text/words.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { Refused } from '../shared/Said.tsx';

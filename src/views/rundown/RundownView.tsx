@@ -11,7 +11,7 @@ import {
   type RundownModel,
 } from '../../core/show/rundown.ts';
 import { isOnAir } from '../../core/show/show.ts';
-import { freshKey } from '../../core/text/words.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import { Button } from '../../ui/Button.tsx';
 import { downloadJson } from '../../ui/download.ts';
 import { useKeys } from '../../ui/keys.ts';

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { fromPalette, HEX, PALETTE, type Palette } from '../../core/documents/palette.ts';
 import { moreLegible } from '../../core/colour/contrast.ts';
-import { freshKey } from '../../core/text/words.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import type { Value } from '../../core/value/value.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ColourPicker, Swatches } from '../../ui/ColourPicker.tsx';

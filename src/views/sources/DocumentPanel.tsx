@@ -13,7 +13,8 @@ import { useKeys } from '../../ui/keys.ts';
 import { useStable } from '../../ui/stable.ts';
 import { ageText } from '../shared/time.ts';
 import type { DocumentLook, Looked } from './document.ts';
-import { keyOf, tableName, withDocument } from './draft.ts';
+import { freshKey } from '../../core/text/keys.ts';
+import { tableName, withDocument } from './draft.ts';
 import { useFeeds } from './feeds.tsx';
 import { NameInput } from './NameInput.tsx';
 import { sayValue } from './ReadingTable.tsx';
@@ -58,7 +59,7 @@ export function DocumentPanel({ bundle, looked, look, onMore, state, now, defs, 
     const taken = bundles.flatMap((b) => b.document?.tables.map((t) => t.key) ?? []);
     const own = map?.tables.map((t) => t.key) ?? [];
     const name = tableName(bundle.source.name, chosen, map?.tables.map((t) => t.name) ?? []);
-    const key = keyOf(name, [...taken, ...own]);
+    const key = freshKey(name, [...taken, ...own], 'table');
     const table = looked && proposeTable(looked.tree, chosen.place, key, name);
     if (table) onChange(withDocument(bundle, { tables: [...(map?.tables ?? []), table] }));
   });

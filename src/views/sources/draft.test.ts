@@ -9,7 +9,6 @@ import type { Template } from '../../core/documents/template.ts';
 import {
   addressText,
   copyOf,
-  keyOf,
   nameOfBytes,
   newBundle,
   readCases,
@@ -140,11 +139,6 @@ describe('a source being made', () => {
     expect(JSON.parse(JSON.stringify(fewer.patch!.links))).toEqual([{ reading: 'a', field: 'home.score' }]);
     expect(withReadings(fewer, []).patch).toBeNull();
   });
-  it.each([
-    ['Shot Clock!', 'shot-clock'],
-    ['  9 lives', 'lives'],
-    ['***', 'source'],
-  ])('%j has the key %s', (name, key) => expect(keyOf(name, [])).toBe(key));
 });
 
 describe('what is typed', () => {

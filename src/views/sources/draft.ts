@@ -1,3 +1,4 @@
+import { freshKey } from '../../core/text/keys.ts';
 import { unlike } from '../../core/text/words.ts';
 import { identified, idOf, type Identified } from '../../core/decode/reading-id.ts';
 import { clockForm } from '../../core/decode/discover.ts';
@@ -10,26 +11,12 @@ import { readingName, readingsOf, type SourceBundle, type Transport } from '../.
 import type { FieldDef } from '../../core/sport/profile.ts';
 import type { Case, Value } from '../../core/value/value.ts';
 
-/** A key made of a name, unlike those taken. */
-export function keyOf(name: string, taken: readonly string[]): string {
-  const base =
-    name
-      .toLowerCase()
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^[^a-z]+|-+$/g, '') || 'source';
-  return unlike(
-    base,
-    (key) => taken.includes(key),
-    (n) => `${base}-${n}`,
-  );
-}
-
 /** A source that nothing is known of yet but where it is reached. */
 export function newBundle(name: string, taken: readonly string[]): SourceBundle {
   const transport: Transport = { kind: 'tcp', mode: 'connect', host: '127.0.0.1', port: 4000 };
   const source = {
     schema: 1 as const,
-    key: keyOf(name, taken),
+    key: freshKey(name, taken, 'source'),
     name,
     enabled: true,
     back: 'stoppage' as const,
@@ -42,7 +29,7 @@ export function newBundle(name: string, taken: readonly string[]): SourceBundle 
 
 /** The bundle under the key that its name makes, with all that goes by it. */
 export function keyedByName(bundle: SourceBundle, taken: readonly string[]): SourceBundle {
-  const key = keyOf(bundle.source.name, taken);
+  const key = freshKey(bundle.source.name, taken, 'source');
   const { source, map, document, patch } = bundle;
   if (key === source.key) return bundle;
   return {
@@ -56,7 +43,7 @@ export function keyedByName(bundle: SourceBundle, taken: readonly string[]): Sou
 
 /** The same source once more under other keys; its patch stays behind, for a field is fed by one source. */
 export function copyOf(bundle: SourceBundle, name: string, taken: readonly string[]): SourceBundle {
-  const key = keyOf(name, taken);
+  const key = freshKey(name, taken, 'source');
   const map = bundle.map && { ...bundle.map, key };
   const document = bundle.document && {
     ...bundle.document,

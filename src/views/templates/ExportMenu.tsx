@@ -3,7 +3,7 @@ import type { Scalar } from '../../core/board/values.ts';
 import type { Template } from '../../core/documents/template.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
 import type { BoardReader } from '../../core/resolve/dependents.ts';
-import { stemOf } from '../../core/text/words.ts';
+import { stemOf } from '../../core/text/keys.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { download, downloadJson } from '../../ui/download.ts';

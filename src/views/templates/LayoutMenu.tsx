@@ -7,7 +7,7 @@ import { unshown } from '../../core/workshop/inputs.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
 import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
-import { keyOf } from '../sources/draft.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import { SizeChoice, SizeFields } from '../shared/SizeFields.tsx';
 import { zonesOf } from '../shared/zones.ts';
 import css from './LayoutMenu.module.css';
@@ -36,9 +36,10 @@ export function LayoutMenu({
   const [from, setFrom] = useState<'scaled' | 'nothing'>('scaled');
   const [size, setSize] = useState({ width: layout.width, height: layout.height });
   const add = () => {
-    const key = keyOf(
-      name.trim() || 'layout',
+    const key = freshKey(
+      name,
       template.layouts.map((l) => l.key),
+      'layout',
     );
     onAdd(from === 'scaled' ? scaledLayout(layout, { key, ...size }) : { key, ...size, layers: [] });
     setName('');

@@ -1,7 +1,7 @@
 import X from 'lucide-react/icons/x';
 import { useState } from 'react';
 import { PALETTE, type Palette } from '../../core/documents/palette.ts';
-import { freshId } from '../../core/text/words.ts';
+import { freshId } from '../../core/text/keys.ts';
 import { Button } from '../../ui/Button.tsx';
 import { ColourPicker } from '../../ui/ColourPicker.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';

@@ -11,7 +11,7 @@ import { VersionsButton } from '../shared/Versions.tsx';
 import { LastAction } from '../shared/Said.tsx';
 import { View, type Seen } from '../shared/View.tsx';
 import shell from '../shared/View.module.css';
-import { keyOf } from '../sources/draft.ts';
+import { freshKey } from '../../core/text/keys.ts';
 import { Details } from './Details.tsx';
 import { SizeChoice } from '../shared/SizeFields.tsx';
 import { zonesOf } from '../shared/zones.ts';
@@ -95,7 +95,7 @@ function Library({ desk, snapshot }: Seen) {
         <New
           zones={zones}
           onNew={async (name, width, height) => {
-            const key = keyOf(name, keys);
+            const key = freshKey(name, keys, 'template');
             const made = { ...blank(key, name, width, height), ...(within && { folder: within }) };
             if (await put(made, 0)) open(key);
           }}
@@ -170,7 +170,7 @@ function Library({ desk, snapshot }: Seen) {
             }}
             onDuplicate={() => {
               const name = `${chosen.name} copy`;
-              void put({ ...chosen, key: keyOf(name, keys), name }, 0);
+              void put({ ...chosen, key: freshKey(name, keys, 'template'), name }, 0);
             }}
             onDelete={() => void desk.act({ kind: 'remove-document', what: 'template', key: chosen.key })}
             make={
@@ -244,7 +244,7 @@ function readFile(text: string, keys: readonly string[]): { body: Template; revi
   } catch {
     body = {};
   }
-  const key = typeof body.key === 'string' ? keyOf(body.key, keys) : '';
+  const key = typeof body.key === 'string' ? freshKey(body.key, keys, 'template') : '';
   return { body: { ...body, key } as Template, revision: 0 };
 }
 

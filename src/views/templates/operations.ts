@@ -2,7 +2,7 @@ import { isValue } from '../../core/layers/property.ts';
 import type { Layer, Layout } from '../../core/layers/kinds.ts';
 import { aligned, around, type Edge } from '../../core/workshop/boxes.ts';
 import type { Box } from '../../core/text/fit.ts';
-import { freshId } from '../../core/text/words.ts';
+import { freshId } from '../../core/text/keys.ts';
 import { scaleLayer } from '../../core/workshop/layouts.ts';
 import { bindTo, propertyFor } from '../../core/workshop/showing.ts';
 import * as tree from '../../core/workshop/tree.ts';
