@@ -103,7 +103,7 @@ export function namedForSide(label: string, side: keyof typeof SIDES): string {
   const word = `${side[0]!.toUpperCase()}${side.slice(1)}`;
   return bare === ''
     ? word
-    : `${word} ${/^[A-Z][a-z]/.test(bare) ? bare[0]!.toLowerCase() + bare.slice(1) : bare}`;
+    : `${word} ${/^\p{Lu}\p{Ll}/u.test(bare) ? bare[0]!.toLowerCase() + bare.slice(1) : bare}`;
 }
 
 /** The same field of the other side, of a pair that was made together and is still called alike; undefined for none. */
