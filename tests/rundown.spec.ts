@@ -43,7 +43,7 @@ test('an item is made, goes to overlay, board and ribbon at once, is filled in, 
   await page.goto(`${world.url}/rundown`);
   await button(page, 'New item…').click();
   const dialog = page.getByRole('dialog', { name: 'New item' });
-  await dialog.getByRole('combobox', { name: 'Template' }).selectOption('Lower third');
+  await dialog.getByRole('combobox', { name: 'Template', exact: true }).selectOption('Lower third');
   await dialog.getByLabel('Name', { exact: true }).fill('Størm warning (1)');
   await dialog.getByLabel('Group').selectOption('Breaks');
   // The zone of its own size is there already; how it stands in others is said where they are chosen.
@@ -192,7 +192,7 @@ test('cards are made of a table and of pasted rows; the rundown is kept as a mod
   await page.goto(`${world.url}/rundown`);
   await button(page, 'From rows…').click();
   const dialog = page.getByRole('dialog', { name: 'Items from rows' });
-  await dialog.getByRole('combobox', { name: 'Template' }).selectOption('Lower third');
+  await dialog.getByRole('combobox', { name: 'Template', exact: true }).selectOption('Lower third');
   await expect(dialog.getByRole('combobox', { name: 'Rows', exact: true })).toHaveValue('home.players');
   const players = (await known()).game[0]!.home.players.length;
   await expect(button(dialog, `Make ${players} items`)).toBeVisible();
@@ -203,7 +203,7 @@ test('cards are made of a table and of pasted rows; the rundown is kept as a mod
   expect(await item('Tamsin Orrell')).toMatchObject({ inputs: { name: 'Tamsin Orrell', team: 'away' } });
 
   await button(page, 'From rows…').click();
-  await dialog.getByRole('combobox', { name: 'Template' }).selectOption('Lower third');
+  await dialog.getByRole('combobox', { name: 'Template', exact: true }).selectOption('Lower third');
   await dialog.getByRole('combobox', { name: 'Rows', exact: true }).selectOption('pasted here');
   await dialog
     .getByLabel('Pasted rows')

@@ -4,7 +4,7 @@ import type { Template } from '../documents/template.ts';
 import { matchTargets, planFill, type Fill, type From, type Target } from './fill.ts';
 import { newItem } from './item.ts';
 import { modelOf, usedModel } from './model.ts';
-import { parseModel } from './rundown.ts';
+import { parseModel, placedByName } from './rundown.ts';
 
 const template = lower as unknown as Template;
 const zones = [{ output: 'broadcast', zone: 'lower' }];
@@ -38,6 +38,70 @@ describe('items from rows', () => {
       note: { column: 3 },
       name: { column: 1 },
     });
+  });
+
+  it('a row may name its template, group, length and key; what is none of those is refused with a sentence', () => {
+    const card = {
+      key: 'card',
+      name: 'Player card',
+      inputs: [{ key: 'no', label: 'Shirt', kind: 'number', required: false }],
+    } as unknown as Template;
+    const headings = ['Name', 'Line', 'No', 'Template', 'Group', 'Length', 'Key', 'Shirt'];
+    const from = new Map(matchTargets(headings, template));
+    expect(Object.keys(Object.fromEntries(from)).sort()).toEqual([
+      'group',
+      'hotkey',
+      'input line',
+      'input name',
+      'length',
+      'name',
+      'number',
+      'template',
+    ]);
+    const rows = [
+      ['Ann', 'Captain', '31', '', 'Break', '8', 'F4', ''],
+      ['Ann', '', '32', 'player CARD', ' break', '1:30', 'shift + a', '7'],
+      ['Bea', '', '12a', '', '', '', '', ''],
+      ['Cy', '', '31', '', '', '', '', ''],
+      ['Dee', '', '', 'Nothing', '', '', '', ''],
+      ['Eve', '', '', '', '', 'long', '', ''],
+      ['Flo', '', '', '', '', '90000', '', ''],
+      ['Gil', '', '', '', '', '', 'F5', ''],
+      ['Hal', '', '', '', '', '', 'F4', ''],
+      ['Ida', '', '', '', '', '', 'f2', ''],
+      ['Joy', '', '', 'Player card', 'Nowhere yet', '2,5 s', '', 'x'],
+    ];
+    const plan = planFill({
+      ...{ rows, headings, from, template, zones, items, there: 'change', templates: [template, card] },
+      zonesOf: () => [{ output: 'board', zone: 'left' }],
+      keys: new Map([['F2', 'Play']]),
+    });
+    expect(
+      plan.items.map((i) => [i.name, i.template, i.number, i.length, i.hotkey, i.zones[0]!.zone]),
+    ).toEqual([
+      ['Ann', 'lower-third', 31, 8, 'F4', 'lower'],
+      ['Ann', 'card', 32, 90, 'Shift+A', 'left'],
+    ]);
+    expect(plan.items[1]!.inputs).toEqual({ no: 7 });
+    expect(plan.rows.slice(2).map((r) => r.says)).toEqual([
+      '12a is no number of an item.',
+      'Ann has the number 31 already.',
+      'There is no template “Nothing”.',
+      'long is no length; write seconds, such as 8 or 1:30.',
+      '90000 is no length; write seconds, such as 8 or 1:30.',
+      'F5 is no key of an item; there are F2, F4, F6 to F10, and Shift+A to Shift+Z.',
+      'Ann has the key F4 already.',
+      'Play has the key F2 already.',
+      expect.stringContaining('Shirt') as string,
+    ]);
+    const groups = placedByName([{ key: 'b', name: 'Break', items: ['x'] }], plan.groups);
+    expect(groups).toEqual([{ key: 'b', name: 'Break', items: ['x', ...plan.items.map((i) => i.key)] }]);
+    expect(placedByName(groups, new Map([['x', 'Ñew']])).map((g) => [g.key, g.name, g.items.length])).toEqual(
+      [
+        ['b', 'Break', 2],
+        ['new', 'Ñew', 1],
+      ],
+    );
   });
 
   it('a row makes an item, changes the one of its name, or is refused alone', () => {

@@ -2,6 +2,7 @@ import { Each, Strict } from '../document/check.ts';
 import type { Parsed } from '../document/problems.ts';
 import { Count, Is, isText, Key, ListOf, Name } from '../document/rules.ts';
 import { readDocument } from '../document/upgrade.ts';
+import { freshKey } from '../text/keys.ts';
 import { placesIn, Item } from './item.ts';
 import type { Lane } from './show.ts';
 
@@ -122,6 +123,26 @@ export function followingIn(lane: Lane, order: readonly Item[]): Item | undefine
   const going = order.filter((item) => placesIn(item, lane));
   const last = (lane.onAir ?? lane.before)?.item;
   return going[going.findIndex((i) => i.key === last) + 1];
+}
+
+/**
+ * The groups with items at the end of those that each names; one that is not there is made, behind the others. Groups are found by their
+ * names, without regard to case.
+ */
+export function placedByName(groups: readonly Group[], named: ReadonlyMap<string, string>): Group[] {
+  let all: readonly Group[] = groups;
+  for (const [item, name] of named) {
+    const plain = (text: string) => text.trim().toLowerCase();
+    const found = all.find((g) => plain(g.name) === plain(name) || g.key === plain(name));
+    const group = found ?? {
+      key: freshKey(name, (key) => all.some((g) => g.key === key), 'group'),
+      name: name.trim(),
+      items: [],
+    };
+    if (!found) all = [...all, group];
+    if (!group.items.includes(item)) all = placed(all, [item], group.key);
+  }
+  return [...all];
 }
 
 /** The groups with some items, in the order in which they are given, moved before another in a group, or to its end. */

@@ -11,7 +11,7 @@ import {
   type WhenPresent,
 } from '../../core/show/fill.ts';
 import type { Place } from '../../core/show/item.ts';
-import { placed, type Group } from '../../core/show/rundown.ts';
+import { placed, placedByName, type Group } from '../../core/show/rundown.ts';
 import { counted } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { Dialog } from '../../ui/Dialog.tsx';
@@ -51,7 +51,7 @@ export function FillDialog({
   groups,
   onClose,
 }: Seen & { groups: readonly Group[]; onClose: () => void }) {
-  const { template: templates, output: outputs, item: items } = snapshot.documents;
+  const { template: templates, output: outputs, item: items, look: looks } = snapshot.documents;
   const tables = useKnown(desk, 'tables');
   const [table, setTable] = useState(tables.find((t) => t.key === 'home.players')?.key ?? '');
   const [pasted, setPasted] = useState('');
@@ -74,7 +74,8 @@ export function FillDialog({
     if (!found) return { headings: [], rows: [] };
     const { columns, rows } = found;
     return {
-      headings: ['key', ...columns],
+      // A row's own key is no key of the live view.
+      headings: ['row', ...columns],
       rows: rows.map(([key, row]) => [key, ...columns.map((c) => String(row[c] ?? ''))]),
     };
   }, [table, tables, pasted]);
@@ -92,18 +93,30 @@ export function FillDialog({
     return all;
   }, [matched, said]);
   const plan = useMemo(
-    () => of && planFill({ rows: sheet.rows, from, template: of, zones, items, there }),
-    [of, sheet, from, zones, items, there],
+    () =>
+      of &&
+      planFill({
+        ...{ rows: sheet.rows, headings: sheet.headings, from, template: of, zones, items, there, templates },
+        zonesOf: (key) => usualZones({ snapshot, template: key }),
+        keys: new Map(looks.map((l) => [l.hotkey, l.name])),
+      }),
+    [of, sheet, from, zones, items, there, templates, looks, snapshot],
   );
   const set = (target: Target, at: From | null) => setSaid(new Map(said).set(target, at));
   const make = async () => {
     if (!plan || plan.items.length === 0) return;
     const fresh = plan.items.filter((i) => !items.some((was) => was.key === i.key)).map((i) => i.key);
+    const loose = fresh.filter((key) => !plan.groups.has(key));
+    const into = placedByName(group ? placed(groups, loose, group) : groups, plan.groups);
     const answer = await desk.act({
       kind: 'put-items',
-      only: ['number', 'inputs', 'note'],
+      only: [
+        ...(['number', 'inputs', 'note'] as const),
+        ...(from.has('length') ? (['length'] as const) : []),
+        ...(from.has('hotkey') ? (['hotkey'] as const) : []),
+      ],
       items: plan.items,
-      ...(group && fresh.length ? { groups: placed(groups, fresh, group) } : {}),
+      ...(plan.groups.size || (group && loose.length) ? { groups: into } : {}),
     });
     if (answer.ok) onClose();
   };
