@@ -94,6 +94,7 @@ export function KeysDialog({
                       <Button
                         aria-label={`${COMMANDS[id].says}: ${waits === id ? 'Press a key' : capOf(keyOf(id))}`}
                         aria-pressed={waits === id}
+                        {...(waits === id ? { 'data-waits-for-key': true } : {})}
                         onClick={() => wait(id)}
                         onKeyDown={(event) => waits === id && change(id, event)}
                         onBlur={() => wait(null)}
