@@ -12,7 +12,7 @@ module.exports = {
       'core-is-pure',
       '^src/core',
       '^(node_modules|node:|fs|net|http|path|os|crypto)',
-      'node_modules/(class-validator|lru-cache|mutative|windows-1252|@bufbuild/(cel|cel-spec|protobuf))',
+      'node_modules/(class-validator|lru-cache|mutative|windows-1252|@sindresorhus/transliterate|@bufbuild/(cel|cel-spec|protobuf))',
     ),
     layer('stage-imports-core', '^src/stage', '^src/', '^src/(stage|core)'),
     layer('stage-has-no-framework', '^src/stage', '^node_modules'),
