@@ -39,7 +39,7 @@ const layerOf = (t: Template, id: string) =>
 
 describe('what is handed to the operator', () => {
   it.each([
-    ['a', 'text', { key: 'name', label: 'Näme', kind: 'text', sample: 'First Last', default: 'First Last' }],
+    ['a', 'text', { key: 'name', label: 'Näme', kind: 'text', sample: 'First Last' }],
     [
       'a',
       'size',
@@ -109,7 +109,8 @@ describe('what is handed to the operator', () => {
     expect(unshown(t, t.layouts[0]!)).toEqual(['Näme']);
     handOver(t, 'main', 'a', 'text');
     expect(t.inputs.map((i) => i.key)).toEqual(['name', 'name-2']);
-    expect(defaultInputs(t)).toEqual({ name: 'First Last', 'name-2': 'x' });
+    // A text begins empty: what stood there is its hint.
+    expect(defaultInputs(t)).toEqual({});
   });
 
   it('what begins anew does so after it was on air; all else stays as it was filled in', () => {

@@ -65,7 +65,12 @@ export function handOver(template: Template, layoutKey: string, id: string, prop
     kind: choices ? 'choice' : kind,
     ...(choices ? { choices } : {}),
     ...(kind === 'number' ? limits(property) : {}),
-    ...(held === null || held === '' ? {} : { sample: held, default: held }),
+    // A text begins empty, with what stood there as a hint: what nobody filled in is seen before it is taken.
+    ...(held === null || held === ''
+      ? {}
+      : kind === 'text' && !choices
+        ? { sample: held }
+        : { sample: held, default: held }),
   });
   (layer as unknown as Record<string, Value>)[prop] = { input: key };
   return key;

@@ -179,6 +179,7 @@ function Control({
       type="text"
       aria-required={def.required}
       value={String(value ?? '')}
+      placeholder={String(def.sample ?? '')}
       maxLength={def.maxLength ?? 200}
       onChange={(e) => onEdit(e.target.value)}
     />

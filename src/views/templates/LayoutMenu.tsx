@@ -9,7 +9,7 @@ import { Dialog } from '../../ui/Dialog.tsx';
 import { ConfirmButton } from '../../ui/ConfirmButton.tsx';
 import { freshKey } from '../../core/text/keys.ts';
 import { SizeChoice, SizeFields } from '../shared/SizeFields.tsx';
-import { zonesOf } from '../shared/zones.ts';
+import { sizesOf } from '../shared/zones.ts';
 import css from './LayoutMenu.module.css';
 
 /** The layouts of a template: what each lacks, new ones, made from the one that is worked at or from nothing. */
@@ -99,7 +99,7 @@ export function LayoutMenu({
                 <option value="nothing">nothing</option>
               </select>
             </label>
-            <SizeChoice usual={zonesOf(outputs)} size={size} onSize={setSize} />
+            <SizeChoice usual={sizesOf(outputs)} size={size} onSize={setSize} />
             <Button type="submit" main>
               Add
             </Button>

@@ -14,8 +14,8 @@ import shell from '../shared/View.module.css';
 import { freshKey } from '../../core/text/keys.ts';
 import { Details } from './Details.tsx';
 import { SizeChoice } from '../shared/SizeFields.tsx';
-import { zonesOf } from '../shared/zones.ts';
-import { samplesOf, usesOf } from './samples.ts';
+import { sizesOf, zonesOf } from '../shared/zones.ts';
+import { mostFilled, samplesOf, usesOf } from './samples.ts';
 import css from './TemplatesView.module.css';
 
 const PaletteDialog = laterDialog(() => import('./PaletteDialog.tsx').then((m) => m.PaletteDialog));
@@ -71,7 +71,19 @@ function Library({ desk, snapshot }: Seen) {
   const open = (key: string) => location.assign(`/templates/${encodeURIComponent(key)}`);
   const { item: items } = snapshot.documents;
   const samples = useMemo(
-    () => new Map(templates.map((t) => [t, samplesOf(t, items.find((i) => i.template === t.key)?.inputs)])),
+    () =>
+      new Map(
+        templates.map((t) => [
+          t,
+          samplesOf(
+            t,
+            mostFilled(
+              t,
+              items.filter((i) => i.template === t.key),
+            )?.inputs,
+          ),
+        ]),
+      ),
     [templates, items],
   );
   const zones = zonesOf(outputs);
@@ -93,7 +105,7 @@ function Library({ desk, snapshot }: Seen) {
           </label>
         )}
         <New
-          zones={zones}
+          sizes={sizesOf(outputs)}
           onNew={async (name, width, height) => {
             const key = freshKey(name, keys, 'template');
             const made = { ...blank(key, name, width, height), ...(within && { folder: within }) };
@@ -207,14 +219,14 @@ function Library({ desk, snapshot }: Seen) {
 }
 
 function New({
-  zones,
+  sizes,
   onNew,
 }: {
-  zones: readonly { label: string; width: number; height: number }[];
+  sizes: readonly { label: string; width: number; height: number }[];
   onNew: (name: string, width: number, height: number) => void;
 }) {
   const [name, setName] = useState('');
-  const [size, setSize] = useState({ width: zones[0]?.width ?? 1920, height: zones[0]?.height ?? 1080 });
+  const [size, setSize] = useState({ width: sizes[0]?.width ?? 1920, height: sizes[0]?.height ?? 1080 });
   return (
     <form
       className={css['new']}
@@ -228,7 +240,7 @@ function New({
         New template
         <input value={name} maxLength={80} placeholder="Name" onChange={(e) => setName(e.target.value)} />
       </label>
-      <SizeChoice usual={zones} size={size} onSize={setSize} />
+      <SizeChoice usual={sizes} size={size} onSize={setSize} />
       <Button type="submit" main disabled={!name.trim()}>
         Make it
       </Button>

@@ -4,6 +4,7 @@ import type { Template } from '../../core/documents/template.ts';
 import { layersOf, type Layer, type LayerKind, type Layout } from '../../core/layers/kinds.ts';
 import type { Value } from '../../core/value/value.ts';
 import { shownIn } from '../../core/layers/shown.ts';
+import { plainId, unseen, withFaint } from '../../core/workshop/faint.ts';
 import { changingOf, propertyFor } from '../../core/workshop/showing.ts';
 import { bindingState, worstOf } from '../../core/value/state.ts';
 import * as tree from '../../core/workshop/tree.ts';
@@ -109,11 +110,12 @@ function Bench({ desk, snapshot, saved }: Seen & { saved: Template }) {
       return state === 'missing' && !shown.has(layer.id) ? null : state;
     };
   }, [known, layout, context]);
-  const drawnNow = (of: Layout) => showing.drawn(without(of, hidden));
+  const faint = unseen(layout, chosen, context.scope);
+  const drawnNow = (of: Layout) => withFaint(showing.drawn(without(of, hidden)), faint, words);
   const shownLayout = useMemo(
     () => drawnNow(layout),
     // oxlint-disable-next-line react/exhaustive-deps -- how it is drawn is another when another is chosen
-    [layout, hidden, showing.chosen],
+    [layout, hidden, showing.chosen, faint.map((f) => f.layer.id).join(' ')],
   );
   const picked = [...layersOf(layout.layers)].filter((l) => chosen.has(l.id));
   const top = tree.outermost(layout.layers, chosen);
@@ -278,6 +280,12 @@ function Bench({ desk, snapshot, saved }: Seen & { saved: Template }) {
         onLock={toggleLocked}
       />
       <div className={css['canvas']}>
+        {faint[0] && (
+          <p className={css['faint']} role="status" aria-label="What does not show">
+            {faint[0].layer.name} does not show: {faint[0].why}
+            {faint.length > 1 && ` (and ${faint.length - 1} more)`}
+          </p>
+        )}
         <Canvas
           desk={desk}
           layout={shownLayout}
@@ -307,7 +315,7 @@ function Bench({ desk, snapshot, saved }: Seen & { saved: Template }) {
               : undefined
           }
           chosen={chosen}
-          onChoose={setChosen}
+          onChoose={(ids) => setChosen(new Set([...ids].map(plainId)))}
           onChanged={(changes, text) => ops.setBoxes(`${text} ${nameOf(top)}`, changes)}
           locked={locked}
           drawing={drawing}

@@ -29,6 +29,16 @@ function firstSample({ kind, label, default: first, choices, min }: InputDef): S
   }
 }
 
+/** The item in which most of a template's inputs say something; the first of several alike, undefined where there is none. */
+export function mostFilled({ inputs }: Pick<Template, 'inputs'>, items: readonly Item[]): Item | undefined {
+  const filled = ({ inputs: held }: Item) =>
+    inputs.filter(({ key }) => (own(held, key) ?? '') !== '' && own(held, key) !== false).length;
+  return items.reduce<Item | undefined>(
+    (best, i) => (best && filled(best) >= filled(i) ? best : i),
+    undefined,
+  );
+}
+
 /** A zone, and what it is called in full. */
 interface Place {
   output: string;

@@ -9,7 +9,7 @@ import { designed, recordBoard, recordInputs, sampleBoard } from '../../core/wor
 import { type StateSource } from '../../core/value/state.ts';
 import type { Desk, Prepared } from '../shared/desk.ts';
 import { useDesk, useKnown } from '../shared/use-desk.ts';
-import { samplesOf } from './samples.ts';
+import { mostFilled, samplesOf } from './samples.ts';
 
 export interface Showing {
   /** What can be shown: the word that is kept, and what people read, under a heading. */
@@ -35,7 +35,11 @@ export function useShowing(
   words: (value: Value) => string,
 ): Showing {
   const mine = documents.item.filter((i) => i.template === template.key);
-  const [chosen, setChosen] = useState(() => (mine[0] ? `item ${mine[0].key}` : 'live'));
+  // What shows most is worked at first.
+  const [chosen, setChosen] = useState(() => {
+    const most = mostFilled(template, mine);
+    return most ? `item ${most.key}` : 'live';
+  });
   const [at, setAt] = useState(0);
   const tables = useKnown(desk, 'tables');
   const { game: games } = documents;
