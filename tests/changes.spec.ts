@@ -145,10 +145,10 @@ test('the form says what does not show and switches it on, shows members as pict
   await expect(form.getByRole('heading', { name: 'Who' })).toBeVisible();
   const badge = page.locator('[data-input]').filter({ hasText: 'Corner badge' });
   await badge.getByRole('button', { name: 'Corner badge', exact: true }).click();
-  await badge.getByLabel('Chosen from').selectOption('home.players/name');
+  await badge.getByLabel('How it is filled in').selectOption('home.players/name');
   await form.getByLabel('Corner badge').selectOption({ index: 3 });
   await expect(form.getByLabel('Corner badge')).not.toHaveValue('');
-  await badge.getByLabel('Chosen from').selectOption('a list');
+  await badge.getByLabel('How it is filled in').selectOption('from a list');
   await button(badge, 'Add a choice').click();
   await expect(badge.getByLabel('What choice 5 is called')).toHaveValue('Another');
   await badge.getByRole('button', { name: 'Remove Another' }).click();

@@ -105,7 +105,9 @@ test('a sport is copied and edited, and the game is played by it; a mark is chos
   await page.keyboard.type('Home saves');
   await expect(page.getByLabel('Key of Home saves')).toHaveValue('home.saves');
   await button(page, 'Save the sport').click();
-  await expect(page.getByRole('combobox', { name: 'Sport', exact: true })).toHaveValue('box-lacrosse-copy');
+  await expect(page.getByRole('combobox', { name: 'Sport', exact: true })).toHaveValue(
+    'box-lacrosse-juniors',
+  );
   await page.getByRole('region', { name: 'Home team' }).getByLabel('Choose mark').click();
   await page.getByRole('searchbox', { name: 'Find a picture' }).last().fill('marks foxes');
   await page.keyboard.press('Enter');

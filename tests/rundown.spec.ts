@@ -55,7 +55,7 @@ test('an item is made, goes to overlay, board and ribbon at once, is filled in, 
   await expect(dialog).toHaveCount(0);
   const mine = row(page, 'Størm warning (1)');
   await expect(mine).toContainText('lacks Name');
-  expect((await groups())[2]).toBe('Breaks: goalkeeper captain st-rm-warning-1');
+  expect((await groups())[2]).toBe('Breaks: goalkeeper captain storm-warning-1');
 
   await panel(page).getByRole('textbox', { name: 'Name *' }).fill('Go home early');
   await expect(mine).toContainText('ready');
@@ -85,12 +85,12 @@ test('an item is made, goes to overlay, board and ribbon at once, is filled in, 
   await expect(call).toContainText('is next');
   expect((await onAir())['broadcast/lower']).toBeNull();
   await page.keyboard.press('Enter');
-  await expect(air.locator('[data-item="st-rm-warning-1"]')).toHaveCount(2);
+  await expect(air.locator('[data-item="storm-warning-1"]')).toHaveCount(2);
   await expect(mine).toContainText('ON AIR');
   // Where it has no layout of the shape it stands whole, in the middle.
   const [zone, drawn] = [
     { x: 96, width: 1728 },
-    await air.locator('[data-item="st-rm-warning-1"]').last().boundingBox(),
+    await air.locator('[data-item="storm-warning-1"]').last().boundingBox(),
   ];
   expect(drawn!.x + drawn!.width / 2).toBeCloseTo(zone.x + zone.width / 2, 0);
   expect(drawn!.height).toBeCloseTo(132, 0);
@@ -98,7 +98,7 @@ test('an item is made, goes to overlay, board and ribbon at once, is filled in, 
   await panel(page).getByRole('button', { name: 'Not to Broadcast, Top' }).click();
   await expect(lastAction(page)).toContainText('is on air: clear it before it goes elsewhere');
   await button(panel(page), 'Clear').click();
-  await expect(air.locator('[data-item="st-rm-warning-1"]')).toHaveCount(0);
+  await expect(air.locator('[data-item="storm-warning-1"]')).toHaveCount(0);
   await expect(mine).toContainText(/aired \d/);
 
   // The same number on the live view; and a key of its own.
@@ -110,12 +110,12 @@ test('an item is made, goes to overlay, board and ribbon at once, is filled in, 
   await page.goto(`${world.url}/live`);
   await expect(page.locator('[data-item-tile]').first()).toBeVisible();
   await page.keyboard.press('Shift+G');
-  await expect(air.locator('[data-item="st-rm-warning-1"]')).not.toHaveCount(0);
+  await expect(air.locator('[data-item="storm-warning-1"]')).not.toHaveCount(0);
   // It goes off by itself, and what follows is there.
   await expect(air.locator('[data-item="welcome"] [data-layer="name"]')).toHaveText(
     'Welcome to the Granite Shed',
   );
-  await expect(air.locator('[data-item="st-rm-warning-1"]')).toHaveCount(0);
+  await expect(air.locator('[data-item="storm-warning-1"]')).toHaveCount(0);
   await expect(
     page.getByText(/Størm warning \(1\) went off after 2 s, Welcome followed · Foothill/),
   ).toBeVisible();

@@ -71,6 +71,7 @@ export function withFaint<T extends Pick<Layout, 'layers'>>(
     const copy = structuredClone(layer);
     for (const one of layersOf([copy])) {
       one.id = GHOST + one.id;
+      one.name = `${one.name}, faintly`;
       one.shows = true;
       delete one.moments;
       delete one.member;

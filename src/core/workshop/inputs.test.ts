@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import { parseTemplate, type Template } from '../documents/template.ts';
 import type { Layer } from '../layers/kinds.ts';
 import { refuseInput } from '../show/show.ts';
-import { resetInputs, defaultInputs, handOver, takeBack, unshown } from './inputs.ts';
+import { resetInputs, defaultInputs, filledBy, fillBy, handOver, takeBack, unshown } from './inputs.ts';
 
 const type = { font: 'Barlow Condensed', size: 20 };
 const template = (): Template => ({
@@ -98,6 +98,47 @@ describe('what is handed to the operator', () => {
     expect(handOver(t, 'main', id, prop)).toBeNull();
     expect(handOver(t, 'elsewhere', 'a', 'text')).toBeNull();
     expect(t).toEqual(template());
+  });
+
+  it('any input is filled in out of a list or of rows, and by typing again; what shows it follows, and its format stays', () => {
+    const t = template();
+    const key = handOver(t, 'main', 'a', 'text')!;
+    const layer = layerOf(t, 'a') as { text: unknown };
+    layer.text = { input: key, format: 'upper' };
+    const def = () => t.inputs.find((i) => i.key === key)!;
+    fillBy(t, key, 'list');
+    expect(def()).toMatchObject({ kind: 'choice', choices: [{ value: 'First Last', label: 'First Last' }] });
+    expect(layer.text).toEqual({ input: key, format: 'upper' });
+    const rows = { table: 'home.players', column: 'name' };
+    fillBy(t, key, rows);
+    expect(def()).toMatchObject({ kind: 'choice', rows });
+    expect(layer.text).toEqual({
+      lookup: { table: 'home.players', key: { input: key }, column: 'name' },
+      format: 'upper',
+    });
+    expect(parseTemplate(t)).toMatchObject({ ok: true });
+    expect(takeBack(structuredClone(t), key)).toEqual([]);
+    fillBy(t, key, 'itself');
+    expect([def().kind, filledBy(def())]).toEqual(['text', 'itself']);
+    expect(layer.text).toEqual({ input: key, format: 'upper' });
+  });
+
+  it.each([
+    ['colour', '#102030'],
+    ['picture', 'marks/home'],
+  ] as const)('a %s is chosen among such ones, and is one again', (kind, sample) => {
+    const t = { inputs: [{ key: 'k', label: 'K', kind, sample }], layouts: [] } as unknown as Template;
+    fillBy(t, 'k', 'list');
+    expect(t.inputs[0]).toEqual({
+      key: 'k',
+      label: 'K',
+      kind: 'choice',
+      as: kind,
+      choices: [{ value: sample, label: sample }],
+    });
+    fillBy(t, 'k', 'itself');
+    expect(t.inputs[0]).toEqual({ key: 'k', label: 'K', kind, sample });
+    fillBy(t, 'gone', 'list');
   });
 
   it('a part of something else is not taken back, and what nothing shows is named', () => {

@@ -94,7 +94,7 @@ export function takeBack(template: Template, key: string): string[] {
     for (const layer of layersOf(layers))
       for (const { prop, property, value } of bindingsOf(layer)) {
         if (!namesIn(value).inputs.has(key)) continue;
-        if ('input' in value) alone.push({ layer, prop, property });
+        if (shows(value, key)) alone.push({ layer, prop, property });
         else others.push(layer.name);
       }
   if (others.length) return [...new Set(others)];
@@ -102,6 +102,66 @@ export function takeBack(template: Template, key: string): string[] {
     (layer as unknown as Record<string, unknown>)[prop] = def.sample ?? def.default ?? property.default ?? '';
   template.inputs = template.inputs.filter((i) => i.key !== key);
   return [];
+}
+
+/** What an input is filled in by: as its kind is, out of a list of its own, or out of the rows of a table by what a column says. */
+export type FilledBy = 'itself' | 'list' | { table: string; column: string };
+
+/** What an input is filled in by. */
+export const filledBy = ({ kind, rows }: InputDef): FilledBy =>
+  kind !== 'choice' ? 'itself' : (rows ?? 'list');
+
+/** The kind of an input that is typed, or picked, again. */
+const kindOf = ({ as }: InputDef): InputKind => (as === 'picture' || as === 'colour' ? as : 'text');
+
+/**
+ * Lets an input be filled in by something else. Out of a list it begins with what it held as the one choice; out of rows what shows it
+ * looks the row's column up, for the input holds the row's key. Changes the template that it is given.
+ */
+export function fillBy(template: Template, key: string, by: FilledBy): void {
+  const def = template.inputs.find((i) => i.key === key);
+  if (!def) return;
+  const { choices, rows, as, min: _min, max: _max, maxLength: _most, default: first, sample, ...rest } = def;
+  const held = sample ?? first ?? choices?.[0]?.value;
+  const text = held === undefined || held === null ? '' : String(held);
+  const drawnAs = as ?? (def.kind === 'picture' || def.kind === 'colour' ? def.kind : undefined);
+  const next: InputDef =
+    by === 'itself'
+      ? { ...rest, kind: kindOf(def), ...(text === '' || rows ? {} : { sample: text }) }
+      : by === 'list'
+        ? {
+            ...rest,
+            kind: 'choice',
+            ...(drawnAs && { as: drawnAs }),
+            choices: choices?.length ? choices : [{ value: text, label: text.slice(0, 80) || 'One' }],
+          }
+        : // Its list waits for when it is wanted again.
+          { ...rest, kind: 'choice', ...(drawnAs && { as: drawnAs }), ...(choices && { choices }), rows: by };
+  template.inputs[template.inputs.indexOf(def)] = next;
+  for (const { layers } of template.layouts)
+    for (const layer of layersOf(layers))
+      for (const { prop, value } of bindingsOf(layer)) {
+        const now = shownBy(value, key, typeof by === 'object' ? by : null);
+        if (now !== value) (layer as unknown as Record<string, unknown>)[prop] = now;
+      }
+}
+
+/** True where a Value shows what an input holds and nothing else, by itself or as the column of the row that it names. */
+const shows = (value: Value, key: string): boolean =>
+  ('input' in value && value.input === key) ||
+  ('lookup' in value &&
+    'key' in value.lookup &&
+    'input' in value.lookup.key &&
+    value.lookup.key.input === key);
+
+/** A Value that shows an input alone, made to show it by rows or by itself; any other as it is. */
+function shownBy(value: Value, key: string, rows: { table: string; column: string } | null): Value {
+  if (!shows(value, key)) return value;
+  const { input: _, lookup: __, ...format } = value as unknown as Record<string, unknown>;
+  const asked = rows
+    ? { lookup: { table: rows.table, key: { input: key }, column: rows.column } }
+    : { input: key };
+  return { ...asked, ...format } as Value;
 }
 
 /** The labels of inputs that nothing in a layout shows. */

@@ -5,7 +5,15 @@ import { useRef, useState } from 'react';
 import type { Scalar } from '../../core/board/values.ts';
 import type { InputDef, Template } from '../../core/documents/template.ts';
 import type { Layout } from '../../core/layers/kinds.ts';
-import { groupChosenBy, membersIn, takeBack, unshown } from '../../core/workshop/inputs.ts';
+import {
+  filledBy,
+  fillBy,
+  groupChosenBy,
+  membersIn,
+  takeBack,
+  unshown,
+  type FilledBy,
+} from '../../core/workshop/inputs.ts';
 import { unlike } from '../../core/text/words.ts';
 import { Button } from '../../ui/Button.tsx';
 import { later } from '../../ui/Later.tsx';
@@ -14,9 +22,9 @@ import { Switch } from '../../ui/Switch.tsx';
 import { InputForm } from '../live/InputForm.tsx';
 import type { Desk } from '../shared/desk.ts';
 import { useOwnStage } from '../shared/own-stage.ts';
-import { useKnown } from '../shared/use-desk.ts';
 import shell from '../shared/View.module.css';
 import type { DocumentSession } from '../shared/document-session.ts';
+import { FillChoice } from './FillChoice.tsx';
 import css from './InputsPanel.module.css';
 
 const PicturePicker = later(() => import('../shared/PicturePicker.tsx').then((m) => m.PicturePicker));
@@ -128,7 +136,17 @@ export function InputsPanel({ desk, work, layout, filled, onFill }: Props) {
               </button>
             </div>
             {open === def.key && (
-              <One def={def} desk={desk} layout={layout} onSet={(part) => set(def.key, part)} />
+              <One
+                def={def}
+                desk={desk}
+                layout={layout}
+                onSet={(part) => set(def.key, part)}
+                onFillBy={(by) =>
+                  work.change(`Changed how ${def.label} is filled in`, (draft) =>
+                    fillBy(draft as Template, def.key, by),
+                  )
+                }
+              />
             )}
           </li>
         ))}
@@ -182,8 +200,8 @@ interface OneProps {
 }
 
 /** What one input is. */
-function One({ def, desk, layout, onSet }: OneProps) {
-  const tables = useKnown(desk, 'tables');
+function One({ def, desk, layout, onSet, onFillBy }: OneProps & { onFillBy: (by: FilledBy) => void }) {
+  const by = filledBy(def);
   const gone = (part: string) => ({ [part]: undefined }) as Partial<InputDef>;
   return (
     <div className={css['one']}>
@@ -231,35 +249,8 @@ function One({ def, desk, layout, onSet }: OneProps) {
           ))}
         </span>
       )}
-      {def.kind === 'choice' && (
-        <>
-          <label>
-            Chosen from
-            <select
-              value={def.rows ? `${def.rows.table}/${def.rows.column}` : ''}
-              onChange={(e) => {
-                const at = e.target.value.indexOf('/');
-                const [table, column] = [e.target.value.slice(0, at), e.target.value.slice(at + 1)];
-                if (at > 0) onSet({ rows: { table, column } });
-                else if (def.choices?.length) onSet(gone('rows'));
-                else onSet({ ...gone('rows'), choices: [{ value: '1', label: 'One' }] });
-              }}
-            >
-              <option value="">a list</option>
-              {tables.map((t) => (
-                <optgroup key={t.key} label={`Rows of ${t.name}, by`}>
-                  {t.columns.map((column) => (
-                    <option key={column} value={`${t.key}/${column}`}>
-                      {t.name}: {column}
-                    </option>
-                  ))}
-                </optgroup>
-              ))}
-            </select>
-          </label>
-          {!def.rows && <Choices def={def} desk={desk} layout={layout} onSet={onSet} />}
-        </>
-      )}
+      {def.kind !== 'switch' && <FillChoice def={def} desk={desk} layout={layout} onFillBy={onFillBy} />}
+      {by === 'list' && <Choices def={def} desk={desk} layout={layout} onSet={onSet} />}
       {(def.kind === 'text' || def.kind === 'number') && (
         <label>
           Begins as
