@@ -174,6 +174,18 @@ test('two browsers work on one template: different layers both stand, the same t
   await ode.keyboard.press('Control+z');
   await expect(ada.locator(`[data-layer-row="${one}"]`)).toBeVisible();
   await expect(ada.locator('[data-layer-row="by Ada"]')).toBeVisible();
+
+  // What is deleted while another has it chosen is gone for both, and said there.
+  await ada.locator('[data-layer-row="by Ada"]').click();
+  await ode.locator('[data-layer-row="by Ada"]').click();
+  await ode.keyboard.press('Delete');
+  await expect(ada.locator('[data-layer-row="by Ada"]')).toHaveCount(0);
+  await expect(ada.getByText('by Ada was deleted at another desk.')).toBeVisible();
+  // A key for what is gone does nothing, and what was said stands.
+  await ada.keyboard.press('ArrowRight');
+  await expect(ada.getByRole('status', { name: 'Saving' })).toHaveText(
+    'Savedby Ada was deleted at another desk.',
+  );
 });
 
 test('what is handed over is filled in, made an item, and taken on the live view', async ({ page }) => {

@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
 import type { Draft } from 'mutative';
 import type { Documents } from '../../core/documents/kinds.ts';
+import { goneElsewhere } from '../../core/document/gone.ts';
 import { same } from '../../core/document/merge.ts';
 import { MOST_PATCHES, patchesBetween } from '../../core/document/patches.ts';
 import { begun, changed, ended, joined, redone, undone, type Session } from '../../core/workshop/session.ts';
@@ -12,6 +13,10 @@ import type { Desk } from './desk.ts';
 const PAUSE = 700;
 /** So long after what is drawn ahead the rest of the page follows, in ms: a frame, so that it is painted first. */
 const FOLLOWS = 20;
+
+/** Names one after another, no more than are read at a glance. */
+const listed = (names: readonly string[]): string =>
+  names.length > 3 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} others` : names.join(', ');
 
 /** What is said about saving. */
 export type Saving =
@@ -112,8 +117,13 @@ export function useDocumentSession<K extends WorkedAt>(
     const { session: both } = joined(newest.current, was, now);
     // Where it stands among others is seen there.
     const seen = (of: T) => ({ ...of, place: 0 });
+    const gone = goneElsewhere(was, now, newest.current.doc);
     if (both !== newest.current && !same(seen(now), seen(was)))
-      setNote('Another desk changed this too: both are here.');
+      setNote(
+        gone.length
+          ? `${listed(gone)} ${gone.length === 1 ? 'was' : 'were'} deleted at another desk.`
+          : 'Another desk changed this too: both are here.',
+      );
     put(both);
     base.current = { doc: now, revision: desk.revisionOf(kind, now.key) };
   });
@@ -150,8 +160,10 @@ export function useDocumentSession<K extends WorkedAt>(
     doc,
     newest: useStable(() => newest.current.doc),
     change: useStable((text: string, recipe: (draft: Draft<T>) => void, entry?: string) => {
-      unnote();
-      put(changed(newest.current, text, recipe, entry ?? null));
+      const next = changed(newest.current, text, recipe, entry ?? null);
+      // What is said stands where nothing was done: a drag of what was deleted meanwhile ends in nothing.
+      if (next.doc !== newest.current.doc) unnote();
+      put(next);
     }),
     end: useStable(() => put(ended(newest.current))),
     undo: session.done.at(-1)?.text ?? null,
