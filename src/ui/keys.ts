@@ -75,6 +75,26 @@ export function useKeys(keys: Record<string, () => void>, first = false): void {
   }, [press, first]);
 }
 
+/**
+ * Leaves what waits for certain keys as soon as somebody does something else: presses another one, or the mouse. Keys that `stays` matches
+ * are what it waits for.
+ */
+export function useLeave(waits: boolean, stays: RegExp, leave: () => void): void {
+  const left = useStable(leave);
+  const pressed = useStable(({ key }: KeyboardEvent) => {
+    if (!stays.test(key)) left();
+  });
+  useEffect(() => {
+    if (!waits) return;
+    addEventListener('keydown', pressed, true);
+    addEventListener('pointerdown', left, true);
+    return () => {
+      removeEventListener('keydown', pressed, true);
+      removeEventListener('pointerdown', left, true);
+    };
+  }, [waits, pressed, left]);
+}
+
 /** How far an arrow key goes, across and down: 1, with Shift 10; null for any other key. */
 export function arrowOf({
   key,

@@ -40,11 +40,6 @@ const LAST_ANSWERS = 4;
 /** Does an action that a desk asks for; never throws. */
 type Act = (action: unknown) => Promise<Outcome>;
 
-/** What a page says. */
-const SENSIBLE: ReadonlySet<unknown> = new Set<ClientMessage['t']>([
-  ...(['snapshot', 'act', 'fault', 'watch', 'ping'] as const),
-]);
-
 const NOBODY: Joiner = { from: 'unknown', as: 'page' };
 /** Whoever says nothing sensible within so many ms of joining is no page: each of ours asks for the time at once. */
 const SPEAKS_WITHIN = 10_000;
@@ -358,8 +353,6 @@ export class Hub {
     } catch {
       return;
     }
-    if (!SENSIBLE.has(message?.t)) return;
-    this.scheduler.clear(client.silence);
     if (message?.t === 'snapshot') {
       // One that has not taken what it got before gets no more until it has.
       if (client.socket.bufferedAmount > 0) client.behind = true;
@@ -384,7 +377,9 @@ export class Hub {
       }
       if (client.socket.bufferedAmount <= client.most)
         client.socket.send(JSON.stringify({ t: 'pong', at: message.at, now }));
-    }
+    } else return;
+    // It said something sensible: it is a page.
+    this.scheduler.clear(client.silence);
   }
 
   private catchUp(): void {

@@ -1,7 +1,7 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import { FIRST_STROKE } from '../../core/show/show.ts';
 import { KeyCap } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
+import { useKeys, useLeave } from '../../ui/keys.ts';
 import recall from '../shared/Recall.module.css';
 import type { Lanes } from './lanes.ts';
 
@@ -19,19 +19,7 @@ export function TwoStrokes({ lanes }: { lanes: Lanes }) {
     setTyped(lane ? null : letter);
   };
   // Whoever does something else means that.
-  useEffect(() => {
-    if (!waits) return;
-    const leave = () => setTyped(null);
-    const pressed = ({ key }: KeyboardEvent) => {
-      if (!/^([a-z]|Shift|Control|Alt|Meta|Escape)$/i.test(key)) leave();
-    };
-    addEventListener('keydown', pressed, true);
-    addEventListener('pointerdown', leave, true);
-    return () => {
-      removeEventListener('keydown', pressed, true);
-      removeEventListener('pointerdown', leave, true);
-    };
-  }, [waits]);
+  useLeave(waits, /^([a-z]|Shift|Control|Alt|Meta|Escape)$/i, () => setTyped(null));
   useKeys(
     {
       ...(some.length > 0 && { [FIRST_STROKE]: () => setTyped('') }),

@@ -48,7 +48,7 @@ export function Divide({
   );
   // In the order of the parts: they are made one after another.
   const first = made.findIndex(
-    (z) => z.x === boxes[0]?.x && z.y === boxes[0].y && z.width === boxes[0].width,
+    (z) => boxes[0] && (['x', 'y', 'width', 'height'] as const).every((side) => z[side] === boxes[0]![side]),
   );
   const over = boxes.length ? dividedZones(output, of, axis).slice(boxes.length) : [];
   const divide = () => {

@@ -1,7 +1,7 @@
-import { useEffect, useState } from 'react';
+import { useState } from 'react';
 import type { Item } from '../../core/show/item.ts';
 import { KeyCap } from '../../ui/Button.tsx';
-import { useKeys } from '../../ui/keys.ts';
+import { useKeys, useLeave } from '../../ui/keys.ts';
 import type { Desk } from './desk.ts';
 import css from './Recall.module.css';
 
@@ -43,19 +43,7 @@ export function Recall({
   };
   const busy = typed !== '' || next !== undefined;
   // Whoever does something else in between means by Enter what that leads to, as the view shows it.
-  useEffect(() => {
-    if (armed === null) return;
-    const leave = () => setArmed(null);
-    const pressed = ({ key }: KeyboardEvent) => {
-      if (!/^(Enter|Shift|Control|Alt|Meta)$/.test(key)) leave();
-    };
-    addEventListener('keydown', pressed, true);
-    addEventListener('pointerdown', leave, true);
-    return () => {
-      removeEventListener('keydown', pressed, true);
-      removeEventListener('pointerdown', leave, true);
-    };
-  }, [armed]);
+  useLeave(armed !== null, /^(Enter|Shift|Control|Alt|Meta)$/, () => setArmed(null));
   useKeys(
     {
       ...Object.fromEntries(

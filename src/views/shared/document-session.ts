@@ -117,13 +117,14 @@ export function useDocumentSession<K extends WorkedAt>(
     const { session: both } = joined(newest.current, was, now);
     // Where it stands among others is seen there.
     const seen = (of: T) => ({ ...of, place: 0 });
-    const gone = goneElsewhere(was, now, newest.current.doc);
-    if (both !== newest.current && !same(seen(now), seen(was)))
+    if (both !== newest.current && !same(seen(now), seen(was))) {
+      const gone = goneElsewhere(was, now, newest.current.doc);
       setNote(
         gone.length
           ? `${listed(gone)} ${gone.length === 1 ? 'was' : 'were'} deleted at another desk.`
           : 'Another desk changed this too: both are here.',
       );
+    }
     put(both);
     base.current = { doc: now, revision: desk.revisionOf(kind, now.key) };
   });
